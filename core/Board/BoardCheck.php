@@ -1,0 +1,252 @@
+<?php
+
+declare(strict_types=1);
+
+namespace ZapTrace\Board;
+
+use ZapTrace\Formats\JsonNode;
+use ZapTrace\Parts\PartLibrary;
+use ZapTrace\Problems\ProblemList;
+
+/**
+ * What must hold in a board file beyond its schema: names that refer to something, banks that cover their width,
+ * ranges that do not collide.
+ */
+final readonly class BoardCheck
+{
+    public function __construct(private PartLibrary $parts) {}
+
+    public function check(JsonNode $file, BoardProfile $board, ProblemList $problems): void
+    {
+        $this->names($file, $problems);
+        $this->chips($file, $board, $problems);
+        $this->settings($file, $problems);
+        foreach ($file->each('banks') as $node) {
+            $this->bank($node, $board, $problems);
+        }
+        foreach ($file->each('map') as $i => $node) {
+            $this->range($node, $board->map->ranges[$i], $board, $problems);
+        }
+        $this->collisions($file, $board, $problems);
+        $this->screen($file, $board, $problems);
+    }
+
+    private function names(JsonNode $file, ProblemList $problems): void
+    {
+        foreach ([['chips', 'links', 'latches'], ['banks'], ['assemblies']] as $lists) {
+            $seen = [];
+            foreach ($lists as $list) {
+                foreach ($file->each($list) as $node) {
+                    $member = $list === 'banks' ? 'name' : ($list === 'assemblies' ? 'id' : 'ref');
+                    $name = $node->string($member);
+                    $key = strtolower($name);
+                    if (isset($seen[$key])) {
+                        $problems->add("{$node->pointer}/{$member}", "{$name} is used twice; the first is at {$seen[$key]}.");
+                    }
+                    $seen[$key] ??= $node->pointer;
+                }
+            }
+        }
+    }
+
+    private function chips(JsonNode $file, BoardProfile $board, ProblemList $problems): void
+    {
+        $assemblies = array_map(static fn (Assembly $assembly): string => $assembly->id, $board->assemblies);
+        foreach ($file->each('chips') as $node) {
+            $ref = $node->string('ref');
+            $part = $node->string('part');
+            if ($this->parts->find($part) === null) {
+                $problems->add("{$node->pointer}/part", "{$ref} is a {$part}, which is not in the part library. Use a generic type number, such as 4164 or 74LS257.");
+            }
+            if ($node->has('assembly') && ! in_array($node->string('assembly'), $assemblies, true)) {
+                $problems->add("{$node->pointer}/assembly", "{$ref} sits on \"{$node->string('assembly')}\", but the assemblies are ".implode(', ', $assemblies).'.');
+            }
+            if ($node->has('at') && $board->plan !== null) {
+                $at = $node->at('at');
+                if ($at->number('x') < 0 || $at->number('x') > $board->plan->width || $at->number('y') < 0 || $at->number('y') > $board->plan->height) {
+                    $problems->add("{$node->pointer}/at", "{$ref} lies outside the plan, which is {$board->plan->width} x {$board->plan->height} mm.");
+                }
+            }
+        }
+    }
+
+    private function settings(JsonNode $file, ProblemList $problems): void
+    {
+        foreach ([...$file->each('links'), ...$file->each('latches')] as $node) {
+            $names = array_map(static fn (JsonNode $position): string => $position->string('name'), $node->each('positions'));
+            if (! in_array($node->string('default'), $names, true)) {
+                $problems->add("{$node->pointer}/default", "{$node->string('ref')} has the default \"{$node->string('default')}\", but its positions are ".implode(', ', $names).'.');
+            }
+            if (count(array_unique(array_map(strtolower(...), $names))) < count($names)) {
+                $problems->add("{$node->pointer}/positions", "{$node->string('ref')} has two positions with one name.");
+            }
+        }
+    }
+
+    private function bank(JsonNode $node, BoardProfile $board, ProblemList $problems): void
+    {
+        $name = $node->string('name');
+        $first = $node->integer('firstLine', 0);
+        $width = $node->integer('width');
+        if ($first + $width > $board->bus->dataWidth) {
+            $problems->add("{$node->pointer}/width", "Bank {$name} answers on D{$first} to D".($first + $width - 1).", but the bus has {$board->bus->dataWidth} data lines.");
+        }
+
+        $holder = [];
+        foreach ($node->each('chips') as $entry) {
+            $chip = $entry->string('chip');
+            $lines = $entry->strings('lines');
+            $this->knownChip("{$entry->pointer}/chip", $chip, "Bank {$name}", $board, $problems);
+            foreach ($lines as $line) {
+                $number = (int) substr($line, 1);
+                if ($number < $first || $number >= $first + $width) {
+                    $problems->add("{$entry->pointer}/lines", "{$chip} holds {$line}, which is outside bank {$name} (D{$first} to D".($first + $width - 1).').');
+                }
+                if (isset($holder[$number])) {
+                    $problems->add("{$entry->pointer}/lines", "{$line} of bank {$name} is held by both {$holder[$number]} and {$chip}.");
+                }
+                $holder[$number] ??= $chip;
+            }
+            $geometry = isset($board->chips[$chip]) ? $this->parts->find($board->chips[$chip]->part)?->memory : null;
+            if ($geometry !== null && count($lines) > $geometry->bits) {
+                $problems->add("{$entry->pointer}/lines", "{$chip} is a {$board->chips[$chip]->part}, {$geometry->bits} bit".($geometry->bits > 1 ? 's' : '').' wide, but is given '.count($lines).' data lines.');
+            }
+        }
+        $missing = array_diff(range($first, $first + $width - 1), array_keys($holder));
+        if ($missing !== []) {
+            $problems->add("{$node->pointer}/chips", "Bank {$name} is {$width} bits wide, but no chip holds ".implode(', ', array_map(static fn (int $line): string => "D{$line}", $missing)).'.');
+        }
+
+        foreach ($node->each('servedBy') as $server) {
+            $this->knownChip("{$server->pointer}/chip", $server->string('chip'), "Bank {$name}", $board, $problems);
+        }
+        if ($node->has('multiplex')) {
+            $multiplex = $node->at('multiplex');
+            $bits = [...$multiplex->strings('row'), ...$multiplex->strings('column')];
+            if (count(array_unique($bits)) < count($bits)) {
+                $problems->add($multiplex->pointer, "An address bit of bank {$name} appears twice among its rows and columns.");
+            }
+        }
+    }
+
+    private function range(JsonNode $node, MapRange $range, BoardProfile $board, ProblemList $problems): void
+    {
+        if ($range->to < $range->from) {
+            $problems->add($node->pointer, "The range ends at {$node->string('to')}, before it starts at {$node->string('from')}.");
+        }
+        if ($range->to > $board->bus->highestAddress()) {
+            $problems->add("{$node->pointer}/to", "{$node->string('to')} is beyond the last address of {$board->bus->addressWidth} address lines.");
+        }
+        if (($range->value & ~$range->mask) !== 0) {
+            $problems->add("{$node->pointer}/where", 'The value has bits that the mask leaves out, so no address can match.');
+        }
+        foreach ($range->when as $ref => $positions) {
+            $setting = $board->settings[$ref] ?? null;
+            if ($setting === null) {
+                $problems->add("{$node->pointer}/when/{$ref}", "There is no link or latch called {$ref}.");
+
+                continue;
+            }
+            foreach ($positions as $position) {
+                if (! isset($setting->positions[$position])) {
+                    $problems->add("{$node->pointer}/when/{$ref}", "{$ref} has no position \"{$position}\"; it has ".implode(', ', array_keys($setting->positions)).'.');
+                }
+            }
+        }
+        if ($range->chip !== null) {
+            $this->knownChip("{$node->pointer}/chip", $range->chip, 'This range', $board, $problems);
+        }
+        if ($range->kind === RangeKind::Ram) {
+            $this->ramRange($node, $range, $board, $problems);
+        } elseif ($range->bank !== null) {
+            $problems->add("{$node->pointer}/bank", 'Only a range of kind ram has a bank.');
+        }
+    }
+
+    private function ramRange(JsonNode $node, MapRange $range, BoardProfile $board, ProblemList $problems): void
+    {
+        $bank = $range->bank === null ? null : ($board->banks[$range->bank] ?? null);
+        if ($bank === null) {
+            $problems->add($node->pointer.($range->bank === null ? '' : '/bank'), $range->bank === null
+                ? 'A range of kind ram needs a bank.'
+                : "There is no bank \"{$range->bank}\"; the banks are ".implode(', ', array_keys($board->banks)).'.');
+
+            return;
+        }
+        foreach ($bank->chips() as $ref) {
+            $geometry = isset($board->chips[$ref]) ? $this->parts->find($board->chips[$ref]->part)?->memory : null;
+            if ($geometry === null || $range->to < $range->from) {
+                continue;
+            }
+            // A bank's chips see the address without the lines that pick lanes and interleaved banks.
+            $picked = substr_count(decbin($range->mask), '1') + (int) log($board->bus->lanes(), 2);
+            $words = ($range->bankAddressOf($range->to) + 1) >> $picked;
+            if ($words > $geometry->words) {
+                $problems->add($node->pointer, "This range reaches word {$words} of {$ref}, a {$board->chips[$ref]->part} with {$geometry->words} words.");
+
+                return;
+            }
+        }
+    }
+
+    private function collisions(JsonNode $file, BoardProfile $board, ProblemList $problems): void
+    {
+        $nodes = $file->each('map');
+        $ranges = $board->map->ranges;
+        // Quadratic in the ranges of one board file: some dozens at the most.
+        foreach ($ranges as $i => $a) {
+            for ($j = 0; $j < $i; $j++) {
+                $b = $ranges[$j];
+                if ($this->collide($a, $b)) {
+                    $problems->add($nodes[$i]->pointer, "{$a->name} ({$this->span($a)}) collides with {$b->name} ({$this->span($b)}) at {$nodes[$j]->pointer}: the same access under the same settings would reach both. Tell them apart by access, when, page or where.");
+                }
+            }
+        }
+    }
+
+    private function collide(MapRange $a, MapRange $b): bool
+    {
+        if ($a->from > $b->to || $b->from > $a->to) {
+            return false;
+        }
+        if ((($a->value ^ $b->value) & $a->mask & $b->mask) !== 0) {
+            return false;
+        }
+        if ($a->access !== 'any' && $b->access !== 'any' && $a->access !== $b->access) {
+            return false;
+        }
+        if ($a->page !== null && $b->page !== null && $a->page !== $b->page) {
+            return false;
+        }
+        foreach ($a->when as $ref => $positions) {
+            if (isset($b->when[$ref]) && array_intersect($positions, $b->when[$ref]) === []) {
+                return false;
+            }
+        }
+
+        return true;
+    }
+
+    private function screen(JsonNode $file, BoardProfile $board, ProblemList $problems): void
+    {
+        if ($board->screen === null) {
+            return;
+        }
+        $last = $board->screen->addressOf($board->screen->columns - 1, $board->screen->rows - 1);
+        if ($last > $board->bus->highestAddress()) {
+            $problems->add('/screen', 'The last cell of the screen lies beyond the last address.');
+        }
+    }
+
+    private function knownChip(string $pointer, string $chip, string $who, BoardProfile $board, ProblemList $problems): void
+    {
+        if (! isset($board->chips[$chip])) {
+            $problems->add($pointer, "{$who} names {$chip}, but there is no such chip on the board.");
+        }
+    }
+
+    private function span(MapRange $range): string
+    {
+        return sprintf('%04X to %04X', $range->from, $range->to);
+    }
+}

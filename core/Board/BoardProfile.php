@@ -1,0 +1,66 @@
+<?php
+
+declare(strict_types=1);
+
+namespace ZapTrace\Board;
+
+use ZapTrace\Numbers\Radix;
+
+/**
+ * One revision of one board, read and checked. Built by BoardReader only.
+ */
+final readonly class BoardProfile
+{
+    /**
+     * @param  non-empty-list<Assembly>  $assemblies
+     * @param  array<string, Chip>  $chips  by reference
+     * @param  array<string, Setting>  $settings  links and latches by reference
+     * @param  array<string, Bank>  $banks  by name
+     */
+    public function __construct(
+        public string $slug,
+        public string $name,
+        public string $revision,
+        public string $summary,
+        public Radix $radix,
+        public Bus $bus,
+        public ?Plan $plan,
+        public array $assemblies,
+        public array $chips,
+        public array $settings,
+        public array $banks,
+        public MemoryMap $map,
+        public ?ScreenLayout $screen,
+        public ?FreeMemoryRule $freeMemory,
+    ) {}
+
+    public function findSetting(string $ref): ?Setting
+    {
+        foreach ($this->settings as $setting) {
+            if (strcasecmp($setting->ref, $ref) === 0) {
+                return $setting;
+            }
+        }
+
+        return null;
+    }
+
+    public function findChip(string $ref): ?Chip
+    {
+        foreach ($this->chips as $chip) {
+            if (strcasecmp($chip->ref, $ref) === 0) {
+                return $chip;
+            }
+        }
+
+        return null;
+    }
+
+    /**
+     * @return array<string, Setting> the jumpers and switches, without the latches
+     */
+    public function links(): array
+    {
+        return array_filter($this->settings, static fn (Setting $setting): bool => ! $setting->isLatch);
+    }
+}

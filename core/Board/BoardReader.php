@@ -1,0 +1,260 @@
+<?php
+
+declare(strict_types=1);
+
+namespace ZapTrace\Board;
+
+use JsonException;
+use ZapTrace\Formats\JsonNode;
+use ZapTrace\Formats\SchemaValidator;
+use ZapTrace\Numbers\Radix;
+use ZapTrace\Parts\PartLibrary;
+use ZapTrace\Problems\InputRejected;
+use ZapTrace\Problems\ProblemList;
+
+/**
+ * Reads a board file: JSON, then the schema, then what a schema cannot say. All problems come at once.
+ */
+final readonly class BoardReader
+{
+    public const MAX_BYTES = 4 * 1024 * 1024;
+
+    /**
+     * @param  object|bool  $schema  the decoded board schema
+     */
+    public function __construct(
+        private object|bool $schema,
+        private PartLibrary $parts,
+        private SchemaValidator $validator = new SchemaValidator,
+    ) {}
+
+    /**
+     * @throws InputRejected with every problem, each with its JSON pointer
+     */
+    public function read(string $json): BoardProfile
+    {
+        if (strlen($json) > self::MAX_BYTES) {
+            throw InputRejected::of('', sprintf('The board file has %.1f MiB; at most %d MiB are read.', strlen($json) / 1048576, self::MAX_BYTES / 1048576));
+        }
+        if (str_starts_with($json, "\xEF\xBB\xBF")) {
+            $json = substr($json, 3);
+        }
+        if (trim($json) === '') {
+            throw InputRejected::of('', 'The board file is empty.');
+        }
+
+        try {
+            $value = json_decode($json, false, 64, JSON_THROW_ON_ERROR);
+        } catch (JsonException $reason) {
+            throw InputRejected::of('', "This is not a JSON file: {$reason->getMessage()}. A board file is JSON text that starts with {.");
+        }
+
+        $problems = new ProblemList;
+        $this->validator->validate($value, $this->schema, $problems);
+        $problems->throwIfAny();
+
+        $board = $this->build(JsonNode::of($value));
+        (new BoardCheck($this->parts))->check(JsonNode::of($value), $board, $problems);
+        $problems->throwIfAny();
+
+        return $board;
+    }
+
+    private function build(JsonNode $node): BoardProfile
+    {
+        $assemblies = array_map($this->assembly(...), $node->each('assemblies'));
+        if ($assemblies === []) {
+            $assemblies = [new Assembly('main', 'main board', false, true, null)];
+        }
+
+        $chips = [];
+        foreach ($node->each('chips') as $chip) {
+            $chips[$chip->string('ref')] = $this->chip($chip, $assemblies[0]->id);
+        }
+        $settings = [];
+        foreach (['links' => false, 'latches' => true] as $list => $isLatch) {
+            foreach ($node->each($list) as $setting) {
+                $settings[$setting->string('ref')] = $this->setting($setting, $isLatch);
+            }
+        }
+        $banks = [];
+        foreach ($node->each('banks') as $bank) {
+            $banks[$bank->string('name')] = $this->bank($bank);
+        }
+        $bus = $node->at('bus');
+        $width = $bus->integer('dataWidth');
+
+        return new BoardProfile(
+            $node->string('slug'),
+            $node->string('name'),
+            $node->string('revision'),
+            $node->string('summary', ''),
+            Radix::from($node->integer('radix', 16)),
+            new Bus($width === 8 ? 8 : ($width === 16 ? 16 : 32), $bus->integer('addressWidth'), $bus->string('byteOrder', 'little') === 'big'),
+            $node->has('plan') ? $this->plan($node->at('plan')) : null,
+            $assemblies,
+            $chips,
+            $settings,
+            $banks,
+            new MemoryMap(array_map($this->range(...), $node->each('map'))),
+            $node->has('screen') ? $this->screen($node->at('screen')) : null,
+            $node->has('freeMemory') ? $this->freeMemory($node->at('freeMemory')) : null,
+        );
+    }
+
+    private function assembly(JsonNode $node): Assembly
+    {
+        $outline = $node->has('outline') ? $node->at('outline') : null;
+
+        return new Assembly(
+            $node->string('id'),
+            $node->string('name'),
+            $node->boolean('removable', false),
+            $node->boolean('needed', true),
+            $outline === null ? null : ['x' => $outline->number('x'), 'y' => $outline->number('y'), 'width' => $outline->number('width'), 'height' => $outline->number('height')],
+        );
+    }
+
+    private function chip(JsonNode $node, string $mainAssembly): Chip
+    {
+        $at = $node->has('at') ? $node->at('at') : null;
+
+        return new Chip(
+            $node->string('ref'),
+            $node->string('part'),
+            $node->string('role', ''),
+            $node->string('assembly', $mainAssembly),
+            $node->boolean('socketed', false),
+            $at?->number('x'),
+            $at?->number('y'),
+            match ($at?->integer('turn', 0)) {
+                90 => 90,
+                180 => 180,
+                270 => 270,
+                default => 0,
+            },
+        );
+    }
+
+    private function setting(JsonNode $node, bool $isLatch): Setting
+    {
+        $positions = [];
+        foreach ($node->each('positions') as $position) {
+            $positions[$position->string('name')] = $position->string('changes', '');
+        }
+        assert($positions !== []);
+        $at = $node->has('at') ? $node->at('at') : null;
+
+        return new Setting($node->string('ref'), $node->string('name'), $positions, $node->string('default'), $isLatch, $at?->number('x'), $at?->number('y'));
+    }
+
+    private function bank(JsonNode $node): Bank
+    {
+        $chipOfLine = [];
+        foreach ($node->each('chips') as $entry) {
+            foreach ($entry->strings('lines') as $line) {
+                $chipOfLine[(int) substr($line, 1)] = $entry->string('chip');
+            }
+        }
+        ksort($chipOfLine);
+        $servers = [];
+        foreach ($node->each('servedBy') as $server) {
+            $role = $server->string('role');
+            assert(in_array($role, ['select', 'strobe', 'multiplexer', 'buffer', 'refresh', 'supply'], true));
+            $servers[] = new Server($server->string('chip'), $role, $server->strings('lines'));
+        }
+
+        return new Bank(
+            $node->string('name'),
+            $node->integer('width'),
+            $node->integer('firstLine', 0),
+            $chipOfLine,
+            $node->has('multiplex') ? $this->multiplex($node->at('multiplex')) : null,
+            $servers,
+        );
+    }
+
+    private function multiplex(JsonNode $node): Multiplex
+    {
+        $bits = static fn (string $name): array => array_map(static fn (string $line): int => (int) substr($line, 1), $node->strings($name));
+        $row = $bits('row');
+        $column = $bits('column');
+        assert($row !== [] && $column !== []);
+
+        return new Multiplex($row, $column);
+    }
+
+    private function range(JsonNode $node): MapRange
+    {
+        $kind = RangeKind::from($node->string('kind'));
+        $when = [];
+        foreach ($node->members('when') as $ref => $positions) {
+            $when[$ref] = array_map(static fn (JsonNode $position): string => $position->asString(), $positions->elements());
+        }
+        $access = $node->string('access', 'any');
+        $where = $node->has('where') ? $node->at('where') : null;
+
+        return new MapRange(
+            $node->address('from'),
+            $node->address('to'),
+            $kind,
+            $node->string('name', $kind->words()),
+            $node->has('bank') ? $node->string('bank') : null,
+            $node->address('bankAddress', 0),
+            $node->has('chip') ? $node->string('chip') : null,
+            $access === 'read' || $access === 'write' ? $access : 'any',
+            $node->has('page') ? $node->integer('page') : null,
+            $when,
+            $where === null ? 0 : $where->address('mask'),
+            $where === null ? 0 : $where->address('value'),
+        );
+    }
+
+    private function plan(JsonNode $node): Plan
+    {
+        return new Plan(
+            $node->number('width'),
+            $node->number('height'),
+            array_map(static fn (JsonNode $connector): array => [
+                'name' => $connector->string('name'),
+                'edge' => $connector->string('edge'),
+                'at' => $connector->number('at'),
+                'length' => $connector->number('length'),
+            ], $node->each('connectors')),
+            array_map(static fn (JsonNode $hole): array => ['x' => $hole->number('x'), 'y' => $hole->number('y')], $node->each('holes')),
+        );
+    }
+
+    private function screen(JsonNode $node): ScreenLayout
+    {
+        $codes = [];
+        foreach ($node->each('codes') as $run) {
+            foreach (mb_str_split($run->string('characters')) as $i => $character) {
+                $codes[$character] ??= $run->integer('first') + $i;
+            }
+        }
+        $columns = $node->integer('columns');
+        $step = $node->integer('step', 1);
+
+        return new ScreenLayout(
+            $node->address('from'),
+            $columns,
+            $node->integer('rows'),
+            $node->integer('stride', $columns * $step),
+            $step,
+            array_map(static fn (string $line): int => (int) substr($line, 1), $node->strings('bitsLeftToRight')),
+            $node->has('blank') ? $node->integer('blank') : null,
+            $codes,
+        );
+    }
+
+    private function freeMemory(JsonNode $node): FreeMemoryRule
+    {
+        return new FreeMemoryRule(
+            $node->address('from'),
+            $node->integer('overhead', 0),
+            $node->integer('unit', 1),
+            $node->has('healthy') ? $node->integer('healthy') : null,
+        );
+    }
+}

@@ -1,0 +1,31 @@
+<?php
+
+declare(strict_types=1);
+
+namespace ZapTrace\Board;
+
+/**
+ * A part at a reference designator of the board.
+ */
+final readonly class Chip
+{
+    /**
+     * @param  string  $ref  reference designator, U12
+     * @param  string  $part  generic type number, 4164
+     * @param  string  $role  what it does here, "" when unsaid
+     * @param  string  $assembly  the assembly it sits on
+     * @param  float|null  $x  centre on the plan in mm from the left; null when its place is not known
+     * @param  float|null  $y  centre on the plan in mm from the top
+     * @param  0|90|180|270  $turn  0: notch to the left, then clockwise
+     */
+    public function __construct(
+        public string $ref,
+        public string $part,
+        public string $role,
+        public string $assembly,
+        public bool $socketed,
+        public ?float $x,
+        public ?float $y,
+        public int $turn,
+    ) {}
+}

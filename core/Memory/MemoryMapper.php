@@ -1,0 +1,80 @@
+<?php
+
+declare(strict_types=1);
+
+namespace ZapTrace\Memory;
+
+use ZapTrace\Board\BoardProfile;
+use ZapTrace\Board\Settings;
+
+/**
+ * Maps readings to the banks, bits and chips of a board, and names the patterns in which they fail.
+ */
+final readonly class MemoryMapper
+{
+    public function __construct(private BoardProfile $board) {}
+
+    /**
+     * Readings are taken apart by the settings they were made under, and counted together by chip: a fault that
+     * moves with a link is still the fault of one chip.
+     *
+     * @param  list<array{Settings, ReadingSet}>  $groups
+     */
+    public function map(array $groups): MemoryMapping
+    {
+        $groups = $this->gather($groups);
+        $tallies = array_map(static fn ($bank): Tally => new Tally($bank), $this->board->banks);
+        $readings = 0;
+        $failed = 0;
+        $outside = 0;
+        $all = new ReadingSet($this->board->bus);
+        foreach ($groups as [$settings, $set]) {
+            $readings += $set->count();
+            $all->addAll($set);
+            [$slices, $unanswered] = (new Slicer($this->board))->slice($set, $settings);
+            $outside += $unanswered;
+            foreach ($slices as $slice) {
+                $tallies[$slice->bank->name]->add($slice);
+                $differs = $slice->masked($slice->block->expected ^ $slice->block->read);
+                $failed += strlen($differs) - substr_count($differs, "\0");
+            }
+        }
+        $aliases = [];
+        foreach ($tallies as $name => $tally) {
+            $tally->countUnstable();
+            $aliases[$name] = new AliasSearch($this->board, $all);
+        }
+
+        $classifier = new PatternClassifier($tallies, $aliases);
+        $findings = $classifier->findings();
+        $bits = [];
+        $patterns = [];
+        foreach ($tallies as $name => $tally) {
+            $bits[$name] = $tally->bits;
+            foreach (array_keys($tally->bits) as $line) {
+                $patterns[$name][$line] = $classifier->patternOf((string) $name, $line);
+            }
+        }
+
+        return new MemoryMapping($readings, $failed, $outside, $bits, $patterns, $findings);
+    }
+
+    /**
+     * Readings under the same settings belong together, in an order that does not depend on when they were made.
+     *
+     * @param  list<array{Settings, ReadingSet}>  $groups
+     * @return list<array{Settings, ReadingSet}>
+     */
+    private function gather(array $groups): array
+    {
+        $gathered = [];
+        foreach ($groups as [$settings, $set]) {
+            $key = $settings->key();
+            $gathered[$key] ??= [$settings, new ReadingSet($this->board->bus)];
+            $gathered[$key][1]->addAll($set);
+        }
+        ksort($gathered);
+
+        return array_values($gathered);
+    }
+}

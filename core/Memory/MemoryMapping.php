@@ -1,0 +1,28 @@
+<?php
+
+declare(strict_types=1);
+
+namespace ZapTrace\Memory;
+
+/**
+ * What readings say of every bank and bit of a board.
+ */
+final readonly class MemoryMapping
+{
+    /**
+     * @param  int  $readings  bytes read back
+     * @param  int  $failed  of them, those that differ from what was expected, in memory that a bank answers
+     * @param  int  $outside  bytes at addresses where no bank answers under the settings of their reading
+     * @param  array<string, array<int, BitTally>>  $bits  bank => data line => tally
+     * @param  array<string, array<int, Pattern>>  $patterns  bank => data line => pattern
+     * @param  list<PatternFinding>  $findings
+     */
+    public function __construct(
+        public int $readings,
+        public int $failed,
+        public int $outside,
+        public array $bits,
+        public array $patterns,
+        public array $findings,
+    ) {}
+}

@@ -1,0 +1,88 @@
+<?php
+
+declare(strict_types=1);
+
+namespace ZapTrace\Memory;
+
+use ZapTrace\Board\Bus;
+
+/**
+ * Readings made under one setting of the machine. The order in which they came does not matter: a set holds them
+ * by address.
+ */
+final class ReadingSet
+{
+    /** @var array<string, array{page: int|null, held: float, codes: list<int>}> */
+    private array $single = [];
+
+    /** @var list<array{page: int|null, held: float, block: Block}> */
+    private array $dumps = [];
+
+    /** @var list<array{page: int|null, held: float, block: Block}>|null */
+    private ?array $blocks = null;
+
+    public function __construct(private readonly Bus $bus) {}
+
+    /**
+     * @param  float  $held  seconds between writing and reading, when a pause was left on purpose
+     */
+    public function add(Reading $reading, float $held = 0.0): void
+    {
+        $this->blocks = null;
+        $key = "{$reading->page}/{$held}";
+        $this->single[$key] ??= ['page' => $reading->page, 'held' => $held, 'codes' => []];
+        $bytes = intdiv($reading->bits, 8);
+        for ($i = 0; $i < $bytes; $i++) {
+            $shift = 8 * ($this->bus->bigEndian ? $bytes - 1 - $i : $i);
+            $this->single[$key]['codes'][] = ($reading->address + $i) << 16
+                | (($reading->expected >> $shift) & 0xFF) << 8
+                | (($reading->read >> $shift) & 0xFF);
+        }
+    }
+
+    /**
+     * A stretch of memory read in one go.
+     */
+    public function addDump(int $from, string $expected, string $read, ?int $page = null, float $held = 0.0): void
+    {
+        $this->blocks = null;
+        $this->dumps[] = ['page' => $page, 'held' => $held, 'block' => Block::contiguous($from, $expected, $read)];
+    }
+
+    public function addAll(self $other): void
+    {
+        $this->blocks = null;
+        foreach ($other->single as $key => $group) {
+            $this->single[$key] ??= ['page' => $group['page'], 'held' => $group['held'], 'codes' => []];
+            array_push($this->single[$key]['codes'], ...$group['codes']);
+        }
+        array_push($this->dumps, ...$other->dumps);
+    }
+
+    /** How many bytes were read back. */
+    public function count(): int
+    {
+        return array_sum(array_map(static fn (array $dump): int => $dump['block']->count(), $this->dumps))
+            + array_sum(array_map(static fn (array $group): int => count($group['codes']), $this->single));
+    }
+
+    /**
+     * @return list<array{page: int|null, held: float, block: Block}> in an order that does not depend on the order of adding
+     */
+    public function blocks(): array
+    {
+        if ($this->blocks === null) {
+            $blocks = $this->dumps;
+            foreach ($this->single as $group) {
+                $codes = $group['codes'];
+                sort($codes);
+                $blocks[] = ['page' => $group['page'], 'held' => $group['held'], 'block' => Block::listed($codes)];
+            }
+            usort($blocks, static fn (array $a, array $b): int => [$a['page'] ?? -1, $a['held'], $a['block']->from, $a['block']->count()] <=> [$b['page'] ?? -1, $b['held'], $b['block']->from, $b['block']->count()]
+                ?: strcmp($a['block']->expected, $b['block']->expected) ?: strcmp($a['block']->read, $b['block']->read));
+            $this->blocks = $blocks;
+        }
+
+        return $this->blocks;
+    }
+}

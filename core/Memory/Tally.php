@@ -1,0 +1,150 @@
+<?php
+
+declare(strict_types=1);
+
+namespace ZapTrace\Memory;
+
+use ZapTrace\Board\Bank;
+
+/**
+ * The tallies of all lines of one bank, and the slices they were counted from.
+ */
+final class Tally
+{
+    /** @var array<int, BitTally> by data line */
+    public array $bits = [];
+
+    /** @var list<Slice> */
+    public array $slices = [];
+
+    public function __construct(public readonly Bank $bank)
+    {
+        foreach ($bank->chipOfLine as $line => $chip) {
+            $this->bits[$line] = new BitTally($bank->name, $line, $chip);
+        }
+    }
+
+    public function add(Slice $slice): void
+    {
+        $this->slices[] = $slice;
+        $expected = $slice->masked($slice->block->expected);
+        $read = $slice->masked($slice->block->read);
+        $tested = $slice->count();
+        $ones = BitCounter::ones($expected);
+        $differs = $expected ^ $read;
+        $wrong = strspn($differs, "\0") < strlen($differs);
+        $high = $wrong ? BitCounter::ones($differs & $read) : null;
+        $low = $wrong ? BitCounter::ones($differs & $expected) : null;
+        for ($bit = 0; $bit < 8; $bit++) {
+            $tally = $this->bits[$slice->firstLine + $bit] ?? null;
+            if ($tally === null) {
+                continue;
+            }
+            $tally->ableLow += $ones[$bit];
+            $tally->ableHigh += $tested - $ones[$bit];
+            $failed = ($high[$bit] ?? 0) + ($low[$bit] ?? 0);
+            $tally->failedHigh += $high[$bit] ?? 0;
+            $tally->failedLow += $low[$bit] ?? 0;
+            if ($slice->held > 0.0) {
+                $tally->heldAble += $tested;
+                $tally->heldFailed += $failed;
+            }
+        }
+    }
+
+    /**
+     * Counts the cells that gave different answers to the same question under the same pause.
+     */
+    public function countUnstable(): void
+    {
+        foreach ($this->slices as $i => $a) {
+            $this->unstableWithin($a);
+            // Quadratic in slices, of which there is one per dump: single readings are gathered into one.
+            for ($j = 0; $j < $i; $j++) {
+                $b = $this->slices[$j];
+                if ($a->firstLine === $b->firstLine && $a->held === $b->held) {
+                    $this->unstableBetween($a, $b);
+                }
+            }
+        }
+    }
+
+    /**
+     * @return list<int> the lines that failed at least once
+     */
+    public function failingLines(): array
+    {
+        return array_keys(array_filter($this->bits, static fn (BitTally $bit): bool => $bit->failed() > 0));
+    }
+
+    /** How many bytes of this bank were read. */
+    public function readings(): int
+    {
+        return array_sum(array_map(static fn (Slice $slice): int => $slice->count(), $this->slices));
+    }
+
+    private function unstableWithin(Slice $slice): void
+    {
+        $block = $slice->block;
+        if ($block->addresses === null) {
+            return;
+        }
+        $counted = [];
+        for ($offset = 1, $count = $block->count(); $offset < $count; $offset++) {
+            $address = $block->addressAt($offset);
+            for ($before = $offset - 1; $before >= 0 && $block->addressAt($before) === $address; $before--) {
+                $this->compare($slice, $address, $block->expected[$offset] ^ $block->expected[$before], $block->read[$offset] ^ $block->read[$before], $counted);
+            }
+        }
+    }
+
+    private function unstableBetween(Slice $a, Slice $b): void
+    {
+        if ($a->block->count() > $b->block->count()) {
+            [$a, $b] = [$b, $a];
+        }
+        $shift = $a->range->bankAddressOf(0) - $b->range->bankAddressOf(0);
+        if ($a->block->addresses === null && $b->block->addresses === null) {
+            $from = max($a->block->from + $shift, $b->block->from);
+            $length = min($a->block->from + $shift + $a->block->count(), $b->block->from + $b->block->count()) - $from;
+            if ($length <= 0) {
+                return;
+            }
+            $at = $from - $shift - $a->block->from;
+            $bt = $from - $b->block->from;
+            $sameQuestion = ~(substr($a->block->expected, $at, $length) ^ substr($b->block->expected, $bt, $length));
+            $otherAnswer = substr($a->block->read, $at, $length) ^ substr($b->block->read, $bt, $length);
+            $unstable = $sameQuestion & $otherAnswer;
+            $mask = $a->mask === null ? $unstable : $unstable & substr($a->mask, $at, $length);
+            foreach (BitCounter::ones($mask) as $bit => $count) {
+                if (isset($this->bits[$a->firstLine + $bit])) {
+                    $this->bits[$a->firstLine + $bit]->unstable += $count;
+                }
+            }
+
+            return;
+        }
+        $counted = [];
+        for ($offset = 0, $count = $a->block->count(); $offset < $count; $offset++) {
+            $address = $a->block->addressAt($offset);
+            $other = $b->block->offsetOf($address + $shift);
+            if ($other !== null && $a->owns($offset) && $b->owns($other)) {
+                $this->compare($a, $address, $a->block->expected[$offset] ^ $b->block->expected[$other], $a->block->read[$offset] ^ $b->block->read[$other], $counted);
+            }
+        }
+    }
+
+    /**
+     * @param  array<string, true>  $counted  cells that were counted already
+     */
+    private function compare(Slice $slice, int $address, string $expectedDiffers, string $readDiffers, array &$counted): void
+    {
+        $unstable = ~ord($expectedDiffers) & ord($readDiffers) & $slice->ownLines;
+        for ($bit = 0; $unstable !== 0 && $bit < 8; $bit++) {
+            if (($unstable >> $bit) & 1 && ! isset($counted["{$address}/{$bit}"])) {
+                $counted["{$address}/{$bit}"] = true;
+                $this->bits[$slice->firstLine + $bit]->unstable++;
+            }
+        }
+    }
+}

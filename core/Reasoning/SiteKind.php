@@ -1,0 +1,21 @@
+<?php
+
+declare(strict_types=1);
+
+namespace ZapTrace\Reasoning;
+
+/**
+ * What a suspect is: a memory chip, a trace, or a part by the service it does for the memory.
+ */
+enum SiteKind: string
+{
+    case Chip = 'chip';
+    case Net = 'net';
+    case Buffer = 'buffer';
+    case Multiplexer = 'multiplexer';
+    case Select = 'select';
+    case Strobe = 'strobe';
+    case Refresh = 'refresh';
+    case Supply = 'supply';
+    case Link = 'link';
+}
