@@ -7,12 +7,13 @@ namespace ZapTrace\Memory;
 use ZapTrace\Board\BoardProfile;
 
 /**
- * Looks for two addresses that always hold the same: an address line that is stuck or open somewhere.
+ * Looks for two addresses that always hold the same: an address line that is stuck or open somewhere, or two that
+ * are shorted.
  *
  * When line k is lost, every address is answered by the cell at that address with line k at one fixed value, and
  * that cell holds what was written to it last. So with line k at the value c: read(a) = expected(a with k = c), at
  * every address. A multiplexed line that is lost at the memory takes two address bits with it, its row bit and its
- * column bit.
+ * column bit. Two shorted lines act as one: where they should differ, both are low (or both high).
  */
 final class AliasSearch
 {
@@ -26,7 +27,7 @@ final class AliasSearch
     /** @var list<Block> */
     private array $blocks = [];
 
-    /** @var array<string, array<int, array{addressLines: list<int>, checked: int, shown: int}>> answers given already */
+    /** @var array<string, array<int, array{addressLines: list<int>, shorted: bool, checked: int, shown: int}>> answers given already */
     private array $known = [];
 
     public function __construct(private readonly BoardProfile $board, ReadingSet $readings)
@@ -38,7 +39,7 @@ final class AliasSearch
 
     /**
      * @param  array<int, mixed>  $lines  data lines that fail, but not everywhere, as keys
-     * @return array<int, array{addressLines: list<int>, checked: int, shown: int}> by data line: the address lines lost, addresses checked, and how many of them showed it
+     * @return array<int, array{addressLines: list<int>, shorted: bool, checked: int, shown: int}> by data line: the address lines lost, addresses checked, and how many of them showed it
      */
     public function search(Tally $tally, array $lines): array
     {
@@ -47,7 +48,7 @@ final class AliasSearch
 
     /**
      * @param  array<int, mixed>  $lines
-     * @return array<int, array{addressLines: list<int>, checked: int, shown: int}>
+     * @return array<int, array{addressLines: list<int>, shorted: bool, checked: int, shown: int}>
      */
     private function find(Tally $tally, array $lines): array
     {
@@ -65,9 +66,14 @@ final class AliasSearch
                 continue;
             }
             $sample = $this->sample($slice, $wanted);
-            foreach ($this->candidates($slice) as [$mask, $value, $addressLines]) {
-                foreach ($this->agreeing($sample, $slice->whole, $mask, $value, $wanted) as $bit => $shown) {
-                    $found[$slice->firstLine + $bit] ??= ['addressLines' => $addressLines, 'checked' => count($sample), 'shown' => $shown];
+            foreach ([$this->likely($slice), $this->pairs($slice)] as $candidates) {
+                foreach ($candidates as [$mask, $value, $addressLines, $shorted]) {
+                    foreach ($this->agreeing($sample, $slice->whole, $mask, $value, $shorted, $wanted) as $bit => $shown) {
+                        $found[$slice->firstLine + $bit] ??= ['addressLines' => $addressLines, 'shorted' => $shorted, 'checked' => count($sample), 'shown' => $shown];
+                    }
+                }
+                if ($found !== []) {
+                    break; // Two lines are only looked at together where no single one explains anything.
                 }
             }
         }
@@ -115,29 +121,21 @@ final class AliasSearch
     }
 
     /**
-     * @return list<array{int, int, list<int>}> address bits lost as a mask, their fixed value, and the address lines
+     * Single lines, and the row and column bit behind one multiplexed line.
+     *
+     * @return list<array{int, int, list<int>, bool}> address bits lost as a mask, their fixed value, the address lines, false
      */
-    private function candidates(Slice $slice): array
+    private function likely(Slice $slice): array
     {
-        $lowest = (int) log($this->board->bus->lanes(), 2);
         $candidates = [];
-        $pairs = [];
+        foreach ($this->lines($slice) as $line) {
+            $candidates[] = [1 << $line, 1 << $line, [$line], false];
+            $candidates[] = [1 << $line, 0, [$line], false];
+        }
         $multiplex = $slice->bank->multiplex;
-        if ($multiplex !== null) {
-            foreach ($multiplex->row as $place => $row) {
-                if (isset($multiplex->column[$place])) {
-                    $pairs[] = [$row, $multiplex->column[$place]];
-                }
-            }
-        }
-        for ($line = $lowest; $line < $this->board->bus->addressWidth; $line++) {
-            $candidates[] = [1 << $line, 1 << $line, [$line]];
-            $candidates[] = [1 << $line, 0, [$line]];
-        }
-        foreach ($pairs as [$row, $column]) {
-            $mask = 1 << $row | 1 << $column;
-            foreach ([$mask, 0, 1 << $row, 1 << $column] as $value) {
-                $candidates[] = [$mask, $value, [$row, $column]];
+        foreach ($multiplex->row ?? [] as $place => $row) {
+            if (isset($multiplex->column[$place])) {
+                array_push($candidates, ...$this->lost($row, $multiplex->column[$place]));
             }
         }
 
@@ -145,16 +143,58 @@ final class AliasSearch
     }
 
     /**
+     * Any two lines, lost together or shorted.
+     *
+     * @return list<array{int, int, list<int>, bool}> as above; for a short the value is what both become where they should differ
+     */
+    private function pairs(Slice $slice): array
+    {
+        $candidates = [];
+        $lines = $this->lines($slice);
+        foreach ($lines as $place => $a) {
+            foreach (array_slice($lines, $place + 1) as $b) {
+                $mask = 1 << $a | 1 << $b;
+                array_push($candidates, [$mask, 0, [$a, $b], true], [$mask, $mask, [$a, $b], true], ...$this->lost($a, $b));
+            }
+        }
+
+        return $candidates;
+    }
+
+    /**
+     * @return list<array{int, int, list<int>, bool}>
+     */
+    private function lost(int $a, int $b): array
+    {
+        $mask = 1 << $a | 1 << $b;
+
+        return array_map(static fn (int $value): array => [$mask, $value, [$a, $b], false], [$mask, 0, 1 << $a, 1 << $b]);
+    }
+
+    /**
+     * @return list<int> the address lines that differ among the addresses that were read
+     */
+    private function lines(Slice $slice): array
+    {
+        $count = $slice->whole->count();
+        $differ = $slice->whole->addressAt(0) ^ $slice->whole->addressAt($count - 1);
+        $highest = strlen(decbin($differ));
+
+        return range((int) log($this->board->bus->lanes(), 2), max($highest, 1 + (int) log($this->board->bus->lanes(), 2)) - 1);
+    }
+
+    /**
      * @param  list<array{int, int, int}>  $sample
      * @return array<int, int> bit of the byte that agrees everywhere => addresses that showed it
      */
-    private function agreeing(array $sample, Block $whole, int $mask, int $value, int $wanted): array
+    private function agreeing(array $sample, Block $whole, int $mask, int $value, bool $shorted, int $wanted): array
     {
         $shown = [];
         $unexplained = [];
         $candidates = $wanted;
         foreach ($sample as [$address, $expected, $read]) {
-            $other = $this->expectedAt(($address & ~$mask) | $value, $whole);
+            $act = $shorted && (($address & $mask) === 0 || ($address & $mask) === $mask) ? $address : ($address & ~$mask) | $value;
+            $other = $this->expectedAt($act, $whole);
             if ($other === null) {
                 for ($bit = 0, $differs = $expected ^ $read; $differs >> $bit !== 0; $bit++) {
                     $unexplained[$bit] = ($unexplained[$bit] ?? 0) + (($differs >> $bit) & 1);

@@ -29,10 +29,11 @@ final readonly class MemoryMapper
         $outside = 0;
         $all = new ReadingSet($this->board->bus);
         foreach ($groups as [$settings, $set]) {
-            $readings += $set->count();
+            $readings += $set->readings();
             $all->addAll($set);
             [$slices, $unanswered] = (new Slicer($this->board))->slice($set, $settings);
             $outside += $unanswered;
+            $failed -= $set->furtherFailures();
             foreach ($slices as $slice) {
                 $tallies[$slice->bank->name]->add($slice);
                 $differs = $slice->masked($slice->block->expected ^ $slice->block->read);
@@ -56,7 +57,7 @@ final readonly class MemoryMapper
             }
         }
 
-        return new MemoryMapping($readings, $failed, $outside, $bits, $patterns, $findings);
+        return new MemoryMapping($readings, max(0, $failed), $outside, $bits, $patterns, $findings);
     }
 
     /**

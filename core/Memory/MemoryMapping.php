@@ -10,7 +10,7 @@ namespace ZapTrace\Memory;
 final readonly class MemoryMapping
 {
     /**
-     * @param  int  $readings  bytes read back
+     * @param  int  $readings  how many were made: a word typed as one counts once, a dump counts its bytes
      * @param  int  $failed  of them, those that differ from what was expected, in memory that a bank answers
      * @param  int  $outside  bytes at addresses where no bank answers under the settings of their reading
      * @param  array<string, array<int, BitTally>>  $bits  bank => data line => tally

@@ -194,7 +194,7 @@ final class PatternClassifier
         }
         $groups = [];
         foreach ($this->aliases[$tally->bank->name]->search($tally, $open) as $line => $alias) {
-            $groups[implode(',', $alias['addressLines'])][$line] = $alias;
+            $groups[implode(',', $alias['addressLines']).($alias['shorted'] ? ' shorted' : '')][$line] = $alias;
         }
         foreach ($groups as $found) {
             $lines = array_keys($found);
@@ -215,10 +215,16 @@ final class PatternClassifier
                     self::confidence($shown),
                     $first['addressLines'],
                     false,
-                    "Addresses of bank {$tally->bank->name} that differ in {$which} hold the same"
+                    ($first['shorted']
+                        ? "{$which} act as one line for bank {$tally->bank->name}"
+                        : "Addresses of bank {$tally->bank->name} that differ in {$which} hold the same")
                         .($wholeBank ? '' : ' in '.Wording::list($this->chipsOf($tally, $group)))
                         .": {$shown} of {$first['checked']} addresses looked at show it, and none speaks against it. "
-                        .($wholeBank ? "{$which} does not reach the memory as it should." : 'That chip does not see the line.'),
+                        .match (true) {
+                            ! $wholeBank => 'That chip does not see its address as it should.',
+                            $first['shorted'] => 'They are shorted.',
+                            default => "{$which} ".(count($first['addressLines']) > 1 ? 'do' : 'does').' not reach the memory as '.(count($first['addressLines']) > 1 ? 'they' : 'it').' should.',
+                        },
                 ));
             }
         }

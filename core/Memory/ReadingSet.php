@@ -21,6 +21,12 @@ final class ReadingSet
     /** @var list<array{page: int|null, held: float, block: Block}>|null */
     private ?array $blocks = null;
 
+    /** Bytes of single readings beyond the first of each: a word is one reading of two bytes. */
+    private int $furtherBytes = 0;
+
+    /** Of those, the ones by which a failing reading fails more than once. */
+    private int $furtherFailures = 0;
+
     public function __construct(private readonly Bus $bus) {}
 
     /**
@@ -32,11 +38,14 @@ final class ReadingSet
         $key = "{$reading->page}/{$held}";
         $this->single[$key] ??= ['page' => $reading->page, 'held' => $held, 'codes' => []];
         $bytes = intdiv($reading->bits, 8);
+        $this->furtherBytes += $bytes - 1;
+        $this->furtherFailures -= $reading->expected === $reading->read ? 0 : 1;
         for ($i = 0; $i < $bytes; $i++) {
             $shift = 8 * ($this->bus->bigEndian ? $bytes - 1 - $i : $i);
             $this->single[$key]['codes'][] = ($reading->address + $i) << 16
                 | (($reading->expected >> $shift) & 0xFF) << 8
                 | (($reading->read >> $shift) & 0xFF);
+            $this->furtherFailures += (($reading->expected ^ $reading->read) >> $shift & 0xFF) === 0 ? 0 : 1;
         }
     }
 
@@ -57,6 +66,8 @@ final class ReadingSet
             array_push($this->single[$key]['codes'], ...$group['codes']);
         }
         array_push($this->dumps, ...$other->dumps);
+        $this->furtherBytes += $other->furtherBytes;
+        $this->furtherFailures += $other->furtherFailures;
     }
 
     /** How many bytes were read back. */
@@ -64,6 +75,18 @@ final class ReadingSet
     {
         return array_sum(array_map(static fn (array $dump): int => $dump['block']->count(), $this->dumps))
             + array_sum(array_map(static fn (array $group): int => count($group['codes']), $this->single));
+    }
+
+    /** How many readings were made: a word typed as one counts once, a dump counts its bytes. */
+    public function readings(): int
+    {
+        return $this->count() - $this->furtherBytes;
+    }
+
+    /** By how much the failing bytes exceed the failing readings. */
+    public function furtherFailures(): int
+    {
+        return $this->furtherFailures;
     }
 
     /**

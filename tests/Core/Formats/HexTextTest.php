@@ -49,7 +49,7 @@ final class HexTextTest extends TestCase
 
     public function test_what_is_written_is_read_back(): void
     {
-        $this->limitTo(60)->forAll(Generators::choose(0, 0x20000), Generators::string(), Generators::elements([8, 16]))
+        $this->limitTo(60)->forAll(Generators::choose(0, 0x20000), Generators::string(), Generators::elements([8, 16]))->disableShrinking()
             ->then(function (int $from, string $bytes, int $perLine): void {
                 $image = MemoryImage::contiguous($from, $bytes.'x');
                 self::assertEquals($image, HexText::read(HexText::write($image, $perLine)));

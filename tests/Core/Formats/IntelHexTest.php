@@ -83,7 +83,7 @@ final class IntelHexTest extends TestCase
 
     public function test_what_is_written_is_read_back(): void
     {
-        $this->limitTo(60)->forAll(Generators::choose(0, 0x20000), Generators::string(), Generators::choose(1, 255))
+        $this->limitTo(60)->forAll(Generators::choose(0, 0x20000), Generators::string(), Generators::choose(1, 255))->disableShrinking()
             ->then(function (int $from, string $bytes, int $perRecord): void {
                 $image = MemoryImage::contiguous($from, $bytes.'x');
                 self::assertEquals($image, IntelHex::read(IntelHex::write($image, $perRecord)));

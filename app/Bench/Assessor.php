@@ -1,0 +1,54 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Bench;
+
+use App\Http\Resources\AssessmentView;
+use App\Models\Job;
+use App\Models\Observation;
+use Illuminate\Contracts\Cache\Repository;
+use ZapTrace\Formats\JsonNode;
+use ZapTrace\Numbers\Radix;
+use ZapTrace\Observations\Assessment;
+use ZapTrace\Observations\Attachments;
+use ZapTrace\Observations\Interpreters;
+use ZapTrace\Observations\Observation as CoreObservation;
+use ZapTrace\Reasoning\Ranking;
+
+/**
+ * What follows from a job's standing observations, kept until one of them changes.
+ *
+ * @phpstan-import-type View from AssessmentView
+ */
+final readonly class Assessor
+{
+    public function __construct(
+        private BoardShelf $boards,
+        private Interpreters $interpreters,
+        private Attachments $attachments,
+        private Ranking $ranking,
+        private Repository $cache,
+    ) {}
+
+    /**
+     * @return View
+     */
+    public function view(Job $job): array
+    {
+        $standing = $job->observations()->whereNull('withdrawn_at')->pluck('id')->all();
+        $key = 'assessment/'.sha1(json_encode([$job->radix, sha1($this->boards->content($job->board_slug)), $standing], JSON_THROW_ON_ERROR));
+
+        /** @var View */
+        return $this->cache->rememberForever($key, fn (): array => AssessmentView::of($this->assess($job), $this->boards->find($job->board_slug)));
+    }
+
+    public function assess(Job $job): Assessment
+    {
+        $observations = $job->observations()->whereNull('withdrawn_at')->get()
+            ->map(static fn (Observation $observation): CoreObservation => new CoreObservation($observation->id, $observation->kind, JsonNode::decode($observation->payload)))
+            ->values()->all();
+
+        return Assessment::of($this->boards->find($job->board_slug), Radix::from($job->radix), $observations, $this->interpreters, $this->attachments, $this->ranking);
+    }
+}

@@ -1,0 +1,82 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Bench;
+
+use App\Models\Job;
+use App\Models\Observation;
+use Illuminate\Support\Carbon;
+use Illuminate\Support\Facades\DB;
+use ZapTrace\Formats\JsonNode;
+use ZapTrace\Formats\SchemaValidator;
+use ZapTrace\Numbers\Radix;
+use ZapTrace\Observations\Attachments;
+use ZapTrace\Observations\ContextHistory;
+use ZapTrace\Observations\Interpreters;
+use ZapTrace\Observations\Moment;
+use ZapTrace\Observations\Observation as CoreObservation;
+use ZapTrace\Problems\InputRejected;
+use ZapTrace\Problems\ProblemList;
+
+/**
+ * Writes observations into the log of a job: whole or not at all.
+ */
+final readonly class Recorder
+{
+    public function __construct(
+        private BoardShelf $boards,
+        private Interpreters $interpreters,
+        private Schemas $schemas,
+        private Attachments $attachments,
+    ) {}
+
+    /**
+     * @param  object  $payload  decoded JSON
+     *
+     * @throws InputRejected with everything that is wrong with it
+     */
+    public function record(Job $job, string $kind, object $payload): Observation
+    {
+        $interpreter = $this->interpreters->find($kind);
+        if ($interpreter === null) {
+            throw InputRejected::of('kind', "\"{$kind}\" is not a kind of observation. Known are ".implode(', ', $this->interpreters->kinds()).'.');
+        }
+        $problems = new ProblemList;
+        (new SchemaValidator)->validate($payload, $this->schemas->get("observations/{$kind}"), $problems);
+        $problems->throwIfAny();
+
+        return DB::transaction(function () use ($job, $kind, $payload, $interpreter): Observation {
+            $moment = $this->moment($job);
+            $interpreter->interpret(new CoreObservation('', $kind, JsonNode::of($payload)), $moment, $this->attachments);
+            $last = $job->observations()->max('sequence');
+            $observation = $job->observations()->create([
+                'sequence' => (is_numeric($last) ? (int) $last : 0) + 1,
+                'kind' => $kind,
+                'payload' => json_encode($payload, JSON_THROW_ON_ERROR | JSON_UNESCAPED_UNICODE | JSON_UNESCAPED_SLASHES),
+                'made_at' => Carbon::now(),
+            ]);
+            $job->touch();
+
+            return $observation;
+        });
+    }
+
+    /** What an observation made now would be made on. */
+    public function moment(Job $job): Moment
+    {
+        $board = $this->boards->find($job->board_slug);
+
+        return new Moment($board, ContextHistory::of($board, $this->moves($job))->now, Radix::from($job->radix));
+    }
+
+    /**
+     * @return list<CoreObservation>
+     */
+    private function moves(Job $job): array
+    {
+        return $job->observations()->where('kind', 'setting')->whereNull('withdrawn_at')->get()
+            ->map(static fn (Observation $observation): CoreObservation => new CoreObservation($observation->id, $observation->kind, JsonNode::decode($observation->payload)))
+            ->values()->all();
+    }
+}

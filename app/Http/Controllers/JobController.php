@@ -1,0 +1,62 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Controllers;
+
+use App\Bench\Assessor;
+use App\Bench\BoardShelf;
+use App\Http\Requests\JobRequest;
+use App\Http\Resources\JobResource;
+use App\Models\Job;
+use Illuminate\Http\JsonResponse;
+
+final readonly class JobController
+{
+    public function __construct(private BoardShelf $boards, private Assessor $assessor) {}
+
+    public function index(): JsonResponse
+    {
+        $jobs = Job::query()->orderByDesc('updated_at')->orderByDesc('id')->get();
+
+        return response()->json(['jobs' => $jobs->map(
+            fn (Job $job): array => JobResource::summary($job, $this->boards->find($job->board_slug), $this->assessor->view($job)),
+        )->values()]);
+    }
+
+    public function store(JobRequest $request): JsonResponse
+    {
+        $slug = $request->string('board')->toString();
+        $job = Job::query()->create([
+            'machine' => $request->string('machine')->trim()->toString(),
+            'board_slug' => $slug,
+            'symptom' => $request->string('symptom')->trim()->toString(),
+            'state' => 'open',
+            'radix' => $request->integer('radix') ?: $this->boards->find($slug)->radix->value,
+        ]);
+
+        return $this->whole($job, 201);
+    }
+
+    public function show(Job $job): JsonResponse
+    {
+        return $this->whole($job);
+    }
+
+    public function update(JobRequest $request, Job $job): JsonResponse
+    {
+        foreach (['machine', 'symptom', 'state', 'radix'] as $field) {
+            if ($request->has($field)) {
+                $job->setAttribute($field, $field === 'radix' ? $request->integer($field) : $request->string($field)->trim()->toString());
+            }
+        }
+        $job->save();
+
+        return $this->whole($job);
+    }
+
+    private function whole(Job $job, int $status = 200): JsonResponse
+    {
+        return response()->json(['job' => JobResource::whole($job, $this->boards->find($job->board_slug), $this->assessor->view($job))], $status);
+    }
+}

@@ -1,0 +1,83 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Resources;
+
+use App\Models\Job;
+use App\Models\Observation;
+use Illuminate\Support\Carbon;
+use ZapTrace\Board\BoardProfile;
+
+/**
+ * A job as JSON for the page.
+ *
+ * @phpstan-import-type View from AssessmentView
+ */
+final class JobResource
+{
+    /**
+     * @param  View  $assessment
+     * @return array<string, mixed>
+     */
+    public static function summary(Job $job, BoardProfile $board, array $assessment): array
+    {
+        return [
+            'id' => $job->id,
+            'machine' => $job->machine,
+            'symptom' => $job->symptom,
+            'state' => $job->state,
+            'radix' => $job->radix,
+            'board' => ['slug' => $board->slug, 'name' => $board->name, 'revision' => $board->revision],
+            'openedAt' => self::time($job->created_at),
+            'changedAt' => self::time($job->updated_at),
+            'observations' => count($assessment['observations']),
+            'readings' => $assessment['memory']['readings'],
+            'leading' => $assessment['suspects'][0] ?? null,
+        ];
+    }
+
+    /**
+     * @param  View  $assessment
+     * @return array<string, mixed>
+     */
+    public static function whole(Job $job, BoardProfile $board, array $assessment): array
+    {
+        $log = $job->observations()->get()->map(static fn (Observation $observation): array => [
+            'id' => $observation->id,
+            'sequence' => $observation->sequence,
+            'kind' => $observation->kind,
+            'madeAt' => self::time($observation->made_at),
+            'withdrawnAt' => self::time($observation->withdrawn_at),
+            ...($assessment['observations'][$observation->id] ?? ['title' => self::withdrawnTitle($observation), 'notes' => [], 'unreadable' => null, 'settings' => []]),
+        ])->values()->all();
+
+        return [
+            ...self::summary($job, $board, $assessment),
+            'settings' => (object) $assessment['settings'],
+            'log' => array_map(static fn (array $entry): array => [...$entry, 'settings' => (object) $entry['settings']], $log),
+            'memory' => $assessment['memory'],
+            'suspects' => $assessment['suspects'],
+        ];
+    }
+
+    /** What was withdrawn is not interpreted any more; its own words will do. */
+    private static function withdrawnTitle(Observation $observation): string
+    {
+        $payload = (array) json_decode($observation->payload, true);
+        $text = $payload['text'] ?? $payload['name'] ?? null;
+
+        return match (true) {
+            is_string($text) => mb_strimwidth(trim(strtok($text, "\r\n") ?: ''), 0, 60, '…'),
+            $observation->kind === 'setting' => implode(' ', array_filter([$payload['ref'] ?? null, $payload['position'] ?? null], is_string(...))),
+            isset($payload['figures']) && is_array($payload['figures']) => 'Free memory '.implode(', ', array_filter($payload['figures'], is_int(...))),
+            isset($payload['seen']) && is_string($payload['seen']) => "Screen: \"{$payload['seen']}\"",
+            default => str_replace('-', ' ', $observation->kind),
+        };
+    }
+
+    private static function time(?Carbon $time): ?string
+    {
+        return $time?->utc()->format('Y-m-d\TH:i:s.v\Z');
+    }
+}

@@ -1,0 +1,39 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Providers;
+
+use App\Bench\FileStore;
+use App\Bench\Schemas;
+use Illuminate\Support\ServiceProvider;
+use ZapTrace\Board\BoardReader;
+use ZapTrace\Observations\Attachments;
+use ZapTrace\Observations\Interpreters;
+use ZapTrace\Parts\PartLibrary;
+use ZapTrace\Reasoning\PatternCauses;
+use ZapTrace\Reasoning\PatternRanking;
+use ZapTrace\Reasoning\Ranking;
+
+/**
+ * Hands the core its data files and the store of attached files.
+ */
+final class ZapTraceServiceProvider extends ServiceProvider
+{
+    public function register(): void
+    {
+        $this->app->singleton(Schemas::class);
+        $this->app->singleton(PartLibrary::class, static fn (): PartLibrary => PartLibrary::fromJson(
+            array_map(static fn (string $path): string => (string) file_get_contents($path), glob(resource_path('parts/*.json')) ?: []),
+        ));
+        $this->app->singleton(BoardReader::class, fn (): BoardReader => new BoardReader(
+            $this->app->make(Schemas::class)->get('board'),
+            $this->app->make(PartLibrary::class),
+        ));
+        $this->app->singleton(Ranking::class, static fn (): Ranking => new PatternRanking(
+            PatternCauses::fromJson((string) file_get_contents(resource_path('knowledge/memory-patterns.json'))),
+        ));
+        $this->app->singleton(Interpreters::class, static fn (): Interpreters => Interpreters::all());
+        $this->app->bind(Attachments::class, FileStore::class);
+    }
+}

@@ -1,0 +1,25 @@
+<?php
+
+declare(strict_types=1);
+
+namespace ZapTrace\Observations;
+
+use ZapTrace\Memory\ReadingSet;
+
+/**
+ * What an observation adds to what is known, and the words for the log.
+ */
+final readonly class Contribution
+{
+    /**
+     * @param  string  $title  the observation in a few words
+     * @param  list<string>  $notes  what was noticed while it was read
+     * @param  int|null  $firstFailing  an address that failed the machine's own test
+     */
+    public function __construct(
+        public string $title,
+        public ?ReadingSet $readings = null,
+        public array $notes = [],
+        public ?int $firstFailing = null,
+    ) {}
+}

@@ -1,0 +1,41 @@
+<?php
+
+declare(strict_types=1);
+
+namespace ZapTrace\Observations;
+
+/**
+ * The interpreters there are, by kind of observation.
+ */
+final readonly class Interpreters
+{
+    /** @var array<string, Interpreter> */
+    private array $byKind;
+
+    public function __construct(Interpreter ...$interpreters)
+    {
+        $byKind = [];
+        foreach ($interpreters as $interpreter) {
+            $byKind[$interpreter->kind()] = $interpreter;
+        }
+        $this->byKind = $byKind;
+    }
+
+    public static function all(): self
+    {
+        return new self(new MemoryReadings, new MemoryFile, new FreeMemory, new ScreenCharacter, new ScreenStripe, new SettingMoved);
+    }
+
+    public function find(string $kind): ?Interpreter
+    {
+        return $this->byKind[$kind] ?? null;
+    }
+
+    /**
+     * @return list<string>
+     */
+    public function kinds(): array
+    {
+        return array_keys($this->byKind);
+    }
+}

@@ -1,0 +1,30 @@
+<?php
+
+declare(strict_types=1);
+
+use App\Http\Controllers\BenchLineController;
+use App\Http\Controllers\BoardController;
+use App\Http\Controllers\JobController;
+use App\Http\Controllers\JobFileController;
+use App\Http\Controllers\ObservationController;
+use Illuminate\Support\Facades\Route;
+
+Route::get('boards', [BoardController::class, 'index']);
+Route::post('boards', [BoardController::class, 'store']);
+Route::get('boards/{slug}', [BoardController::class, 'show']);
+Route::get('boards/{slug}/file', [BoardController::class, 'file']);
+
+Route::get('jobs', [JobController::class, 'index']);
+Route::post('jobs', [JobController::class, 'store']);
+Route::post('jobs/import', [JobFileController::class, 'store']);
+Route::get('jobs/{job}', [JobController::class, 'show']);
+Route::patch('jobs/{job}', [JobController::class, 'update']);
+Route::get('jobs/{job}/file', [JobFileController::class, 'show']);
+
+Route::post('jobs/{job}/observations', [ObservationController::class, 'store']);
+Route::post('jobs/{job}/observations/file', [ObservationController::class, 'storeFile']);
+Route::post('jobs/{job}/observations/{observation}/withdraw', [ObservationController::class, 'withdraw'])->scopeBindings();
+Route::post('jobs/{job}/observations/{observation}/restore', [ObservationController::class, 'restore'])->scopeBindings();
+
+Route::post('jobs/{job}/bench-line/understand', [BenchLineController::class, 'understand']);
+Route::post('jobs/{job}/bench-line', [BenchLineController::class, 'store']);
