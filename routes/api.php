@@ -14,6 +14,8 @@ Route::post('boards', [BoardController::class, 'store']);
 Route::get('boards/{slug}', [BoardController::class, 'show']);
 Route::get('boards/{slug}/file', [BoardController::class, 'file']);
 
+Route::get('bench-forms', [BenchLineController::class, 'forms']);
+
 Route::get('jobs', [JobController::class, 'index']);
 Route::post('jobs', [JobController::class, 'store']);
 Route::post('jobs/import', [JobFileController::class, 'store']);

@@ -71,6 +71,12 @@ final class BitTally
         return $this->failed() > 0 && $this->failed() === $this->able();
     }
 
+    /** Read right where 0 and where 1 was expected, and never wrong. */
+    public function isCleared(): bool
+    {
+        return $this->failed() === 0 && $this->ableHigh > 0 && $this->ableLow > 0;
+    }
+
     /** Never seen to give more than one value: it may be stuck and the readings could not show it. */
     public function couldBeConstant(): bool
     {

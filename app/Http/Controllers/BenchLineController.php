@@ -18,6 +18,12 @@ final readonly class BenchLineController
 {
     public function __construct(private BoardShelf $boards, private Assessor $assessor, private Recorder $recorder) {}
 
+    /** What the bench line takes, for its card. */
+    public function forms(): JsonResponse
+    {
+        return response()->json(['forms' => BenchLine::FORMS]);
+    }
+
     /** How a line would be understood; nothing is stored. */
     public function understand(Request $request, Job $job): JsonResponse
     {

@@ -19,7 +19,7 @@ use ZapTrace\Reasoning\Suspect;
 /**
  * An assessment as JSON for the page and for scripts.
  *
- * @phpstan-type Bit array{bit: int, chip: string, tested: int, able: int, failed: int, stuck: string, pattern: string, patternWords: string, unstable: int}
+ * @phpstan-type Bit array{bit: int, chip: string, tested: int, able: int, failed: int, stuck: string, pattern: string, patternWords: string, unstable: int, cleared: bool}
  * @phpstan-type Bank array{name: string, from: int|null, to: int|null, bits: list<Bit>}
  * @phpstan-type SuspectView array{site: string, kind: string, share: float, because: list<string>}
  * @phpstan-type View array{settings: array<string, string>, observations: array<string, array{title: string, notes: list<string>, unreadable: string|null, settings: array<string, string>}>, memory: array<string, mixed>, suspects: list<SuspectView>}
@@ -121,6 +121,7 @@ final class AssessmentView
                     'pattern' => $mapping->patterns[$bank->name][$bit->line]->value,
                     'patternWords' => $mapping->patterns[$bank->name][$bit->line]->words(),
                     'unstable' => $bit->unstable,
+                    'cleared' => $bit->isCleared(),
                 ], $mapping->bits[$bank->name])),
             ];
         }

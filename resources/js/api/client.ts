@@ -1,0 +1,47 @@
+import type { Problem } from './schemas';
+
+/** What the server refused, as sentences. */
+export class Refused extends Error {
+    constructor(readonly problems: Problem[]) {
+        super(problems.map((problem) => problem.sentence).join(' '));
+    }
+}
+
+const unreachable: Problem = {
+    place: '',
+    sentence: 'Zap Trace does not answer. Is bin/start still running? What you typed is still here; try again when it is.',
+};
+
+async function send<T>(method: string, path: string, body?: unknown): Promise<T> {
+    const headers: Record<string, string> = { Accept: 'application/json', 'X-Zap-Trace': '1' };
+    let content: BodyInit | undefined;
+    if (body instanceof FormData) {
+        content = body;
+    } else if (body !== undefined) {
+        headers['Content-Type'] = 'application/json';
+        content = JSON.stringify(body);
+    }
+    let response: Response;
+    try {
+        response = await fetch(`/api/${path}`, { method, headers, body: content });
+    } catch {
+        throw new Refused([unreachable]);
+    }
+    const answer: unknown = await response.json().catch(() => null);
+    if (!response.ok) {
+        const problems = (answer as { problems?: Problem[] } | null)?.problems;
+        throw new Refused(problems ?? [{ place: '', sentence: 'The server gave no readable answer. Nothing was stored.' }]);
+    }
+    return answer as T;
+}
+
+export const get = <T>(path: string) => send<T>('GET', path);
+export const post = <T>(path: string, body?: unknown) => send<T>('POST', path, body ?? {});
+export const patch = <T>(path: string, body: unknown) => send<T>('PATCH', path, body);
+
+export function problemsOf(error: unknown): Problem[] {
+    if (error instanceof Refused) {
+        return error.problems;
+    }
+    return error ? [{ place: '', sentence: 'Something went wrong on this page. Load it again; nothing that was recorded is lost.' }] : [];
+}

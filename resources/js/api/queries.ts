@@ -1,0 +1,98 @@
+import { queryOptions, useMutation, useQueryClient } from '@tanstack/react-query';
+import { get, patch, post } from './client';
+import type {
+    BenchFormsResponse,
+    BenchLineResponse,
+    BoardResponse,
+    BoardsResponse,
+    ImportedBoardResponse,
+    ImportedJobResponse,
+    Job,
+    JobResponse,
+    JobsResponse,
+    Radix,
+    State,
+    UnderstandResponse,
+} from './schemas';
+
+export const jobsQuery = queryOptions({ queryKey: ['jobs'], queryFn: async () => (await get<JobsResponse>('jobs')).jobs });
+
+export const jobQuery = (id: string) => queryOptions({ queryKey: ['job', id], queryFn: async () => (await get<JobResponse>(`jobs/${id}`)).job });
+
+export const boardsQuery = queryOptions({ queryKey: ['boards'], queryFn: async () => (await get<BoardsResponse>('boards')).boards });
+
+export const boardQuery = (slug: string) =>
+    queryOptions({ queryKey: ['board', slug], queryFn: async () => (await get<BoardResponse>(`boards/${slug}`)).board, staleTime: 60_000 });
+
+export const formsQuery = queryOptions({
+    queryKey: ['bench-forms'],
+    queryFn: async () => (await get<BenchFormsResponse>('bench-forms')).forms,
+    staleTime: Infinity,
+});
+
+export const understandQuery = (job: string, line: string, basis: string) =>
+    queryOptions({
+        queryKey: ['understand', job, line, basis],
+        queryFn: () => post<UnderstandResponse>(`jobs/${job}/bench-line/understand`, { line }),
+        staleTime: Infinity,
+    });
+
+/** Every answer to a write carries the whole job; it takes the place of the one in the cache at once. */
+function useJobWrite<Input, Answer extends { job: Job }>(id: string, write: (input: Input) => Promise<Answer>) {
+    const cache = useQueryClient();
+    return useMutation({
+        mutationFn: write,
+        onSuccess: ({ job }) => {
+            cache.setQueryData(jobQuery(id).queryKey, job);
+            void cache.invalidateQueries({ queryKey: jobsQuery.queryKey });
+        },
+    });
+}
+
+export const useRecord = (id: string) =>
+    useJobWrite(id, (observation: { kind: string; payload: object }) => post<JobResponse>(`jobs/${id}/observations`, observation));
+
+export const useRecordFile = (id: string) => useJobWrite(id, (form: FormData) => post<JobResponse>(`jobs/${id}/observations/file`, form));
+
+export const useBenchLine = (id: string) => useJobWrite(id, (line: string) => post<BenchLineResponse>(`jobs/${id}/bench-line`, { line }));
+
+export const useWithdraw = (id: string) => useJobWrite(id, (entry: string) => post<JobResponse>(`jobs/${id}/observations/${entry}/withdraw`));
+
+export const useRestore = (id: string) => useJobWrite(id, (entry: string) => post<JobResponse>(`jobs/${id}/observations/${entry}/restore`));
+
+export const useUpdateJob = (id: string) =>
+    useJobWrite(id, (changes: { radix?: Radix; state?: State; symptom?: string; machine?: string }) => patch<JobResponse>(`jobs/${id}`, changes));
+
+export function useNewJob() {
+    const cache = useQueryClient();
+    return useMutation({
+        mutationFn: (job: { machine: string; board: string; symptom: string; radix?: Radix }) => post<JobResponse>('jobs', job),
+        onSuccess: () => cache.invalidateQueries({ queryKey: jobsQuery.queryKey }),
+    });
+}
+
+export function useImportJob() {
+    const cache = useQueryClient();
+    return useMutation({
+        mutationFn: (file: File) => post<ImportedJobResponse>('jobs/import', formOf({ file })),
+        onSuccess: () => cache.invalidateQueries(),
+    });
+}
+
+export function useImportBoard() {
+    const cache = useQueryClient();
+    return useMutation({
+        mutationFn: (file: File) => post<ImportedBoardResponse>('boards', formOf({ file })),
+        onSuccess: () => cache.invalidateQueries(),
+    });
+}
+
+export function formOf(fields: Record<string, string | File | undefined>): FormData {
+    const form = new FormData();
+    for (const [name, value] of Object.entries(fields)) {
+        if (value !== undefined && value !== '') {
+            form.set(name, value);
+        }
+    }
+    return form;
+}

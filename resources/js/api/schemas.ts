@@ -1,0 +1,328 @@
+/* Made from resources/schemas/api.schema.json by `npm run types`. Do not edit. */
+
+export type Radix = 8 | 10 | 16;
+export type RangeKind = 'ram' | 'rom' | 'io' | 'open';
+export type State = 'open' | 'repaired';
+export type SiteKind = 'chip' | 'net' | 'buffer' | 'multiplexer' | 'select' | 'strobe' | 'refresh' | 'supply' | 'link';
+export type Stuck = 'high' | 'low' | 'either' | 'none';
+export type Pattern =
+    | 'none'
+    | 'every-address'
+    | 'cells'
+    | 'row'
+    | 'column'
+    | 'block'
+    | 'all-bits'
+    | 'same-bit-every-bank'
+    | 'alias'
+    | 'tied-bits'
+    | 'fades'
+    | 'unstable'
+    | 'nothing-drives';
+
+/**
+ * What the API answers.
+ */
+export interface Api {
+    BoardsResponse?: BoardsResponse;
+    BoardResponse?: BoardResponse;
+    JobsResponse?: JobsResponse;
+    JobResponse?: JobResponse;
+    UnderstandResponse?: UnderstandResponse;
+    BenchLineResponse?: BenchLineResponse;
+    BenchFormsResponse?: BenchFormsResponse;
+    ImportedJobResponse?: ImportedJobResponse;
+    ImportedBoardResponse?: ImportedBoardResponse;
+    Problems?: Problems;
+}
+export interface BoardsResponse {
+    boards: BoardSummary[];
+}
+export interface BoardSummary {
+    slug: string;
+    name: string;
+    revision: string;
+    summary: string;
+    radix: Radix;
+    chips: number;
+    banks: number;
+    dataWidth: number;
+    addressWidth: number;
+    shipped: boolean;
+}
+export interface BoardResponse {
+    board: Board;
+}
+export interface Board {
+    slug: string;
+    name: string;
+    revision: string;
+    summary: string;
+    radix: Radix;
+    chips: number;
+    banks: number;
+    dataWidth: number;
+    addressWidth: number;
+    shipped: boolean;
+    plan: Plan | null;
+    assemblies: Assembly[];
+    parts: BoardPart[];
+    settings: Setting[];
+    memoryBanks: MemoryBank[];
+    map: MapRange[];
+    screen: Screen | null;
+    freeMemory: FreeMemory | null;
+}
+export interface Plan {
+    width: number;
+    height: number;
+    connectors: Connector[];
+    holes: Point[];
+}
+export interface Connector {
+    name: string;
+    edge: 'top' | 'right' | 'bottom' | 'left';
+    at: number;
+    length: number;
+}
+export interface Point {
+    x: number;
+    y: number;
+}
+export interface Assembly {
+    id: string;
+    name: string;
+    removable: boolean;
+    needed: boolean;
+    outline: Outline | null;
+}
+export interface Outline {
+    x: number;
+    y: number;
+    width: number;
+    height: number;
+}
+export interface BoardPart {
+    ref: string;
+    part: string;
+    role: string;
+    title: string;
+    kind: string;
+    pins: number;
+    wide: boolean;
+    assembly: string;
+    socketed: boolean;
+    x: number | null;
+    y: number | null;
+    turn: 0 | 90 | 180 | 270;
+}
+export interface Setting {
+    ref: string;
+    name: string;
+    default: string;
+    isLatch: boolean;
+    positions: SettingPosition[];
+    x: number | null;
+    y: number | null;
+}
+export interface SettingPosition {
+    name: string;
+    changes: string;
+}
+export interface MemoryBank {
+    name: string;
+    width: number;
+    firstLine: number;
+    chipOfBit: ChipOfBit[];
+    row: number[];
+    column: number[];
+    servedBy: Server[];
+}
+export interface ChipOfBit {
+    bit: number;
+    chip: string;
+}
+export interface Server {
+    chip: string;
+    role: 'select' | 'strobe' | 'multiplexer' | 'buffer' | 'refresh' | 'supply';
+    lines: string[];
+}
+export interface MapRange {
+    from: number;
+    to: number;
+    kind: RangeKind;
+    name: string;
+    bank: string | null;
+    chip: string | null;
+    access: 'read' | 'write' | 'any';
+    page: number | null;
+    when: {
+        [k: string]: string[];
+    };
+    mask: number;
+    value: number;
+}
+export interface Screen {
+    from: number;
+    columns: number;
+    rows: number;
+    pixels: number;
+    hasCharacters: boolean;
+}
+export interface FreeMemory {
+    healthy: number | null;
+}
+export interface JobsResponse {
+    jobs: JobSummary[];
+}
+export interface JobSummary {
+    id: string;
+    machine: string;
+    symptom: string;
+    state: State;
+    radix: Radix;
+    board: BoardName;
+    openedAt: string;
+    changedAt: string;
+    observations: number;
+    readings: number;
+    leading: Suspect | null;
+}
+export interface BoardName {
+    slug: string;
+    name: string;
+    revision: string;
+}
+export interface Suspect {
+    site: string;
+    kind: SiteKind;
+    share: number;
+    because: string[];
+}
+export interface JobResponse {
+    job: Job;
+}
+export interface Job {
+    id: string;
+    machine: string;
+    symptom: string;
+    state: State;
+    radix: Radix;
+    board: BoardName;
+    openedAt: string;
+    changedAt: string;
+    observations: number;
+    readings: number;
+    leading: Suspect | null;
+    settings: {
+        [k: string]: string;
+    };
+    log: LogEntry[];
+    memory: Memory;
+    suspects: Suspect[];
+}
+export interface LogEntry {
+    id: string;
+    sequence: number;
+    kind: string;
+    madeAt: string;
+    withdrawnAt: string | null;
+    title: string;
+    notes: string[];
+    unreadable: string | null;
+    settings: {
+        [k: string]: string;
+    };
+}
+export interface Memory {
+    readings: number;
+    failed: number;
+    outside: number;
+    banks: Bank[];
+    findings: MemoryFinding[];
+    ruler: Ruler;
+    table: ReadingRows;
+}
+export interface Bank {
+    name: string;
+    from: number | null;
+    to: number | null;
+    bits: Bit[];
+}
+export interface Bit {
+    bit: number;
+    chip: string;
+    tested: number;
+    able: number;
+    failed: number;
+    stuck: Stuck;
+    pattern: Pattern;
+    patternWords: string;
+    unstable: number;
+    cleared: boolean;
+}
+export interface MemoryFinding {
+    pattern: Pattern;
+    scope: 'chip' | 'bank' | 'line';
+    banks: string[];
+    bits: number[];
+    chips: string[];
+    failed: number;
+    able: number;
+    confidence: number;
+    sentence: string;
+}
+export interface Ruler {
+    ranges: RulerRange[];
+    failing: number[];
+    tested: [number, number][];
+    firstFailing: number[];
+}
+export interface RulerRange {
+    from: number;
+    to: number;
+    kind: RangeKind;
+    name: string;
+    bank: string | null;
+    linked: boolean;
+}
+export interface ReadingRows {
+    rows: ReadingRow[];
+    more: number;
+}
+export interface ReadingRow {
+    address: number;
+    expected: number;
+    read: number;
+    bits: 8 | 16 | 32;
+    page: number | null;
+    firstLine: number;
+}
+export interface UnderstandResponse {
+    understood: boolean;
+    words: string;
+}
+export interface BenchLineResponse {
+    words: string;
+    job: Job;
+}
+export interface BenchFormsResponse {
+    forms: BenchForm[];
+}
+export interface BenchForm {
+    form: string;
+    means: string;
+}
+export interface ImportedJobResponse {
+    id: string;
+}
+export interface ImportedBoardResponse {
+    board: BoardSummary;
+}
+export interface Problems {
+    problems: Problem[];
+}
+export interface Problem {
+    place: string;
+    sentence: string;
+}

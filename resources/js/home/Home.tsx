@@ -1,0 +1,160 @@
+import { useQuery } from '@tanstack/react-query';
+import { FolderInput, Plus } from 'lucide-react';
+import { useRef, useState } from 'react';
+import { Link, useNavigate } from 'react-router';
+import { problemsOf } from '../api/client';
+import { boardsQuery, jobsQuery, useImportJob, useNewJob } from '../api/queries';
+import type { JobSummary, Radix } from '../api/schemas';
+import { Button, Choice, Dialog, Field, ProblemList, ShareBar } from '../ui';
+import { count, percent } from '../ui/numbers';
+import { StateWord } from '../verdict/Verdict';
+import { PageHead } from './PageHead';
+
+const date = new Intl.DateTimeFormat(undefined, { dateStyle: 'medium' });
+
+/** The jobs on the bench. */
+export default function Home() {
+    const jobs = useQuery(jobsQuery);
+    const [creating, setCreating] = useState(false);
+    const importing = useImportJob();
+    const file = useRef<HTMLInputElement>(null);
+    const navigate = useNavigate();
+
+    return (
+        <div className="h-full overflow-y-auto">
+            <PageHead current="bench" />
+            <main className="mx-auto max-w-6xl px-6 py-6">
+                <div className="mb-4 flex flex-wrap items-center gap-3">
+                    <h1 className="mr-auto text-2xl">On the bench</h1>
+                    <input
+                        ref={file}
+                        type="file"
+                        accept=".json,application/json"
+                        aria-label="Job file"
+                        className="hidden"
+                        onChange={(event) => {
+                            const chosen = event.target.files?.[0];
+                            event.target.value = '';
+                            if (chosen) {
+                                importing.mutate(chosen, { onSuccess: ({ id }) => void navigate(`/jobs/${id}`) });
+                            }
+                        }}
+                    />
+                    <Button onClick={() => file.current?.click()} disabled={importing.isPending}>
+                        <FolderInput aria-hidden size={16} /> Open a job file
+                    </Button>
+                    <Button look="act" onClick={() => setCreating(true)}>
+                        <Plus aria-hidden size={16} /> New job
+                    </Button>
+                </div>
+                <ProblemList problems={problemsOf(importing.error)} title="The job file was not opened; nothing of it was stored." />
+                <ProblemList problems={problemsOf(jobs.error)} title="The jobs cannot be shown." />
+                {jobs.data?.length === 0 && (
+                    <div className="border border-dashed border-edge px-5 py-6">
+                        <p className="text-lg">The bench is empty.</p>
+                        <p className="text-soft">Begin a job with the machine&rsquo;s name and its board profile. Whatever you record is kept as you record it.</p>
+                    </div>
+                )}
+                <ul className="border-t-2 border-ink">
+                    {jobs.data?.map((job) => (
+                        <JobRow key={job.id} job={job} />
+                    ))}
+                </ul>
+            </main>
+            <Dialog open={creating} onOpenChange={setCreating} title="New job">
+                <NewJob onDone={(id) => void navigate(`/jobs/${id}`)} />
+            </Dialog>
+        </div>
+    );
+}
+
+function JobRow({ job }: { job: JobSummary }) {
+    return (
+        <li className="border-b border-rule">
+            <Link to={`/jobs/${job.id}`} className="grid grid-cols-[minmax(0,5fr)_minmax(0,3fr)_7rem] gap-x-8 px-3 py-3 hover:bg-sheet max-[700px]:grid-cols-1 max-[700px]:gap-y-2">
+                <span className="min-w-0">
+                    <span className="text-lg font-semibold">{job.machine}</span>
+                    <span className="ml-3 text-sm text-soft">
+                        {job.board.name}, {job.board.revision}
+                    </span>
+                    <span className="line-clamp-2 block">{job.symptom || <i className="text-soft">no symptom noted</i>}</span>
+                </span>
+                <span className="min-w-0">
+                    {job.leading ? (
+                        <>
+                            <span className="flex items-baseline justify-between">
+                                <b className="text-red">{job.leading.site}</b>
+                                <span className="font-semibold">
+                                    {percent(job.leading.share)} <span className="text-[12px] text-soft">%</span>
+                                </span>
+                            </span>
+                            <ShareBar share={job.leading.share} />
+                            <span className="text-[13px] text-soft">leading suspect</span>
+                        </>
+                    ) : (
+                        <span className="text-soft">no suspect {job.readings > 0 ? 'so far' : 'yet'}</span>
+                    )}
+                </span>
+                <span className="text-sm">
+                    <StateWord state={job.state} className="font-semibold" />
+                    <span className="block text-[13px] text-soft">{count(job.observations, 'observation', 'observations')}</span>
+                    <time className="block text-[13px] text-soft" dateTime={job.changedAt}>
+                        {date.format(new Date(job.changedAt))}
+                    </time>
+                </span>
+            </Link>
+        </li>
+    );
+}
+
+function NewJob({ onDone }: { onDone: (id: string) => void }) {
+    const boards = useQuery(boardsQuery);
+    const create = useNewJob();
+    const [machine, setMachine] = useState('');
+    const [symptom, setSymptom] = useState('');
+    const [slug, setSlug] = useState('');
+    const [radix, setRadix] = useState<string>('');
+    const board = slug || boards.data?.[0]?.slug || '';
+    const own = boards.data?.find((candidate) => candidate.slug === board)?.radix ?? 16;
+
+    return (
+        <form
+            className="flex flex-col gap-4"
+            onSubmit={(event) => {
+                event.preventDefault();
+                create.mutate({ machine, board, symptom, radix: Number(radix || own) as Radix }, { onSuccess: ({ job }) => onDone(job.id) });
+            }}
+        >
+            <Field label="Machine">{(id) => <input id={id} autoFocus value={machine} onChange={(event) => setMachine(event.target.value)} placeholder="Whose, or what it does" maxLength={80} />}</Field>
+            <Field label="Board profile" hint={boards.data?.find((candidate) => candidate.slug === board)?.summary}>
+                {(id) => (
+                    <select id={id} value={board} onChange={(event) => setSlug(event.target.value)}>
+                        {boards.data?.map((candidate) => (
+                            <option key={candidate.slug} value={candidate.slug}>
+                                {candidate.name}, {candidate.revision}
+                            </option>
+                        ))}
+                    </select>
+                )}
+            </Field>
+            <Field label="Symptom, in the owner's words">{(id) => <textarea id={id} rows={3} value={symptom} onChange={(event) => setSymptom(event.target.value)} maxLength={2000} />}</Field>
+            <div className="flex flex-wrap items-center gap-3">
+                <span className="text-[13px] font-semibold text-soft">Number base of its manual</span>
+                <Choice
+                    label="Number base"
+                    value={radix || String(own)}
+                    onChange={setRadix}
+                    options={[
+                        { value: '16', label: 'hexadecimal' },
+                        { value: '8', label: 'octal' },
+                        { value: '10', label: 'decimal' },
+                    ]}
+                />
+            </div>
+            <ProblemList problems={problemsOf(create.error)} title="The job was not begun." />
+            <Button look="act" type="submit" className="self-start" disabled={create.isPending}>
+                Begin job
+            </Button>
+        </form>
+    );
+}

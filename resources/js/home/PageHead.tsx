@@ -1,0 +1,27 @@
+import { Moon, Sun } from 'lucide-react';
+import { Link } from 'react-router';
+import { Button, cn } from '../ui';
+import { chooseTheme, useTheme } from '../ui/theme';
+
+/** Head of the pages outside a job. */
+export function PageHead({ current }: { current: 'bench' | 'boards' }) {
+    const theme = useTheme();
+    const link = (name: string) => cn('border-b-[3px] border-transparent py-3 hover:border-rule', current === name && 'border-ink font-semibold hover:border-ink');
+
+    return (
+        <header className="flex items-center gap-6 border-b border-rule px-6">
+            <span className="text-lg font-bold tracking-tight">Zap Trace</span>
+            <nav aria-label="Main" className="flex gap-5">
+                <Link to="/" className={link('bench')} aria-current={current === 'bench' ? 'page' : undefined}>
+                    Bench
+                </Link>
+                <Link to="/boards" className={link('boards')} aria-current={current === 'boards' ? 'page' : undefined}>
+                    Board profiles
+                </Link>
+            </nav>
+            <Button look="quiet" className="ml-auto text-[13px] font-normal" onClick={() => chooseTheme(theme === 'day' ? 'lights-out' : 'day')}>
+                {theme === 'day' ? <Moon aria-hidden size={16} /> : <Sun aria-hidden size={16} />} {theme === 'day' ? 'Lights out' : 'Day'}
+            </Button>
+        </header>
+    );
+}

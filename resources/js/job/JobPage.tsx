@@ -1,0 +1,190 @@
+import { useQuery } from '@tanstack/react-query';
+import { Download, HelpCircle, Moon, PanelRight, Sun } from 'lucide-react';
+import { lazy, Suspense, useRef, useState } from 'react';
+import { Link, useNavigate, useParams } from 'react-router';
+import { problemsOf } from '../api/client';
+import { boardQuery, jobQuery, useRestore, useUpdateJob, useWithdraw } from '../api/queries';
+import type { Board, Job, Radix } from '../api/schemas';
+import { BenchLine } from '../benchline/BenchLine';
+import { Button, Choice, cn, Dialog, ProblemList } from '../ui';
+import { useKeys } from '../ui/keys';
+import { chooseTheme, useTheme } from '../ui/theme';
+import { Verdict } from '../verdict/Verdict';
+import { Context } from './Context';
+import { Help } from './Help';
+
+const MemoryStage = lazy(() => import('../memory/MemoryStage'));
+const Log = lazy(() => import('./Log'));
+
+const round = ['Check-in', 'Look', 'Rails', 'Heat', 'Signs', 'Diagnostics', 'Memory', 'Signals', 'Traces', 'ROM', 'Bus', 'Confirm', 'Repair', 'Prove'];
+
+export default function JobPage() {
+    const { id = '', stage = 'memory' } = useParams();
+    const job = useQuery(jobQuery(id));
+    const board = useQuery({ ...boardQuery(job.data?.board.slug ?? ''), enabled: Boolean(job.data) });
+
+    if (job.isError || board.isError) {
+        return (
+            <main className="mx-auto flex max-w-xl flex-col gap-4 p-8">
+                <ProblemList problems={problemsOf(job.error ?? board.error)} title="This job cannot be shown." />
+                <Link to="/" className="underline">
+                    Back to the bench
+                </Link>
+            </main>
+        );
+    }
+    if (!job.data || !board.data) {
+        return (
+            <p className="p-8 text-soft" role="status">
+                Fetching the job…
+            </p>
+        );
+    }
+    return <Frame job={job.data} board={board.data} stage={stage} />;
+}
+
+function Frame({ job, board, stage }: { job: Job; board: Board; stage: string }) {
+    const navigate = useNavigate();
+    const [help, setHelp] = useState(false);
+    const [drawer, setDrawer] = useState(false);
+    const line = useRef<HTMLInputElement>(null);
+    const withdraw = useWithdraw(job.id);
+    const restore = useRestore(job.id);
+
+    const takeBack = () => {
+        const last = job.log.filter((entry) => entry.withdrawnAt === null).at(-1);
+        if (last) {
+            withdraw.mutate(last.id);
+        }
+    };
+    const putBack = () => {
+        const last = job.log.filter((entry) => entry.withdrawnAt !== null).sort((a, b) => (a.withdrawnAt! < b.withdrawnAt! ? -1 : 1)).at(-1);
+        if (last) {
+            restore.mutate(last.id);
+        }
+    };
+    useKeys({
+        '/': () => line.current?.focus(),
+        '?': () => setHelp(true),
+        m: () => void navigate(`/jobs/${job.id}/memory`),
+        l: () => void navigate(`/jobs/${job.id}/log`),
+        c: () => document.querySelector<HTMLElement>('[data-testid="context"]')?.click(),
+        z: takeBack,
+        Z: putBack,
+    });
+
+    return (
+        <div className="grid h-full grid-rows-[auto_minmax(0,1fr)_auto] min-[1100px]:grid-cols-[168px_minmax(0,1fr)_348px] min-[820px]:grid-cols-[150px_minmax(0,1fr)]">
+            <Head job={job} board={board} onHelp={() => setHelp(true)} onDrawer={() => setDrawer(true)} />
+            <Round job={job} stage={stage} />
+            <main className="min-h-0 min-w-0 overflow-y-auto bg-sheet px-5 py-4 max-[819px]:px-3" tabIndex={-1}>
+                <Suspense fallback={<p className="text-soft">Laying out…</p>}>{stage === 'log' ? <Log job={job} /> : <MemoryStage job={job} board={board} />}</Suspense>
+            </main>
+            <aside aria-label="Verdict" className="hidden min-h-0 overflow-y-auto border-l border-rule bg-print p-4 min-[1100px]:block">
+                <Verdict job={job} board={board} />
+            </aside>
+            <footer className="col-span-full h-14 border-t border-ink bg-sheet">
+                <BenchLine job={job} board={board} input={line} onHelp={() => setHelp(true)} onTakeBack={takeBack} />
+            </footer>
+            <Help open={help} onOpenChange={setHelp} />
+            <Dialog open={drawer} onOpenChange={setDrawer} title="Verdict">
+                <Verdict job={job} board={board} />
+            </Dialog>
+        </div>
+    );
+}
+
+function Head({ job, board, onHelp, onDrawer }: { job: Job; board: Board; onHelp: () => void; onDrawer: () => void }) {
+    const theme = useTheme();
+    const update = useUpdateJob(job.id);
+
+    return (
+        <header className="col-span-full flex min-h-13 flex-wrap items-center gap-x-4 gap-y-1 border-b border-rule px-4 py-1.5">
+            <Link to="/" className="text-sm text-soft underline underline-offset-2 hover:text-ink">
+                Bench
+            </Link>
+            <h1 className="text-lg whitespace-nowrap">{job.machine}</h1>
+            <p className="min-w-0 max-w-80 shrink truncate text-sm text-soft max-[819px]:hidden" title={`${board.name}, ${board.revision}. ${job.symptom}`}>
+                <Link to={`/boards/${board.slug}`} className="underline underline-offset-2 hover:text-ink">
+                    {board.name}
+                </Link>{' '}
+                · {job.symptom || 'no symptom noted'}
+            </p>
+            <div className="min-w-0 flex-1 truncate max-[819px]:order-last max-[819px]:basis-full">
+                <Context job={job} board={board} />
+            </div>
+            <Choice
+                label="State of the job"
+                value={job.state}
+                onChange={(state) => update.mutate({ state })}
+                options={[
+                    { value: 'open', label: 'open' },
+                    { value: 'repaired', label: 'repaired' },
+                ]}
+            />
+            <Choice
+                label="Number base"
+                value={String(job.radix)}
+                onChange={(radix) => update.mutate({ radix: Number(radix) as Radix })}
+                options={[
+                    { value: '16', label: 'hex' },
+                    { value: '8', label: 'oct' },
+                    { value: '10', label: 'dec' },
+                ]}
+            />
+            <div className="flex items-center">
+                <Button look="quiet" className="px-2 text-[13px] font-normal min-[1100px]:hidden" onClick={onDrawer}>
+                    <PanelRight aria-hidden size={16} /> Verdict
+                </Button>
+                <a href={`/api/jobs/${job.id}/file`} download className="inline-flex min-h-8 items-center gap-1 px-2 text-[13px] hover:underline">
+                    <Download aria-hidden size={16} /> Save
+                </a>
+                <Button look="quiet" className="px-2 text-[13px] font-normal" onClick={() => chooseTheme(theme === 'day' ? 'lights-out' : 'day')}>
+                    {theme === 'day' ? <Moon aria-hidden size={16} /> : <Sun aria-hidden size={16} />} {theme === 'day' ? 'Lights out' : 'Day'}
+                </Button>
+                <Button look="quiet" className="px-2 text-[13px] font-normal" onClick={onHelp}>
+                    <HelpCircle aria-hidden size={16} /> Help
+                </Button>
+            </div>
+        </header>
+    );
+}
+
+function Round({ job, stage }: { job: Job; stage: string }) {
+    const memory = job.memory.failed > 0 ? { mark: '◆', word: 'has findings', look: 'text-red' } : job.memory.readings > 0 ? { mark: '✓', word: 'nothing wrong seen', look: 'text-green' } : { mark: '·', word: 'untouched', look: 'text-soft' };
+
+    return (
+        <nav aria-label="The round" className="min-h-0 overflow-y-auto border-r border-rule py-2 max-[819px]:flex max-[819px]:border-r-0 max-[819px]:border-b max-[819px]:py-0">
+            <ol className="max-[819px]:flex">
+                {round.map((name, place) =>
+                    name === 'Memory' ? (
+                        <li key={name}>
+                            <Link to={`/jobs/${job.id}/memory`} aria-current={stage !== 'log' ? 'page' : undefined} className={cn('flex h-9 items-center gap-2.5 border-y border-transparent px-4', stage !== 'log' && 'border-rule bg-sheet font-semibold')}>
+                                <span className="w-4 text-right font-mono text-[12px] text-soft max-[819px]:hidden">{place + 1}</span>
+                                <span className="flex-1">{name}</span>
+                                <span className={memory.look} role="img" aria-label={memory.word}>
+                                    {memory.mark}
+                                </span>
+                            </Link>
+                        </li>
+                    ) : (
+                        <li key={name} className="flex h-9 items-center gap-2.5 px-4 text-soft max-[819px]:hidden">
+                            <span className="w-4 text-right font-mono text-[12px]">{place + 1}</span>
+                            <span className="flex-1">{name}</span>
+                            <span className="text-[12px] italic">later</span>
+                        </li>
+                    ),
+                )}
+            </ol>
+            <Link
+                to={`/jobs/${job.id}/log`}
+                aria-current={stage === 'log' ? 'page' : undefined}
+                className={cn('mt-2 flex h-9 items-center gap-2.5 border-y border-transparent px-4 max-[819px]:mt-0', stage === 'log' && 'border-rule bg-sheet font-semibold')}
+            >
+                <span className="w-4 max-[819px]:hidden" />
+                <span className="flex-1">Log</span>
+                <span className="font-mono text-[12px] text-soft">{job.log.length}</span>
+            </Link>
+        </nav>
+    );
+}

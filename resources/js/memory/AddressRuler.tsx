@@ -1,0 +1,91 @@
+import type { Radix, Ruler } from '../api/schemas';
+import { inBase } from '../ui/numbers';
+
+const fill = { ram: 'var(--sheet)', rom: 'var(--rule)', io: 'var(--board)', open: 'transparent' };
+
+/**
+ * The memory map as a ruler. Ranges get a width by the logarithm of their size, so that a page of I/O stays visible
+ * beside sixteen megabytes; within a range the scale is even.
+ */
+export function AddressRuler({ ruler, radix, addressWidth }: { ruler: Ruler; radix: Radix; addressWidth: number }) {
+    const width = 1000;
+    const sizes = ruler.ranges.map((range) => Math.max(1, Math.log2(range.to - range.from + 1) - 5) ** 1.6);
+    const total = sizes.reduce((sum, size) => sum + size, 0);
+    const starts = sizes.map((_, place) => (sizes.slice(0, place).reduce((sum, size) => sum + size, 0) / total) * width);
+    const at = (address: number): number | null => {
+        const place = ruler.ranges.findIndex((range) => address >= range.from && address <= range.to);
+        const range = ruler.ranges[place];
+        return range ? starts[place]! + ((address - range.from) / (range.to - range.from + 1)) * (sizes[place]! / total) * width : null;
+    };
+    const shown = (address: number) => inBase(address, radix, addressWidth);
+    const summary = `${ruler.failing.length === 0 ? 'No failing address' : `Failing addresses from ${shown(ruler.failing[0]!)} to ${shown(ruler.failing.at(-1)!)}`}; ${ruler.ranges.map((range) => `${range.name} ${shown(range.from)} to ${shown(range.to)}`).join(', ')}.`;
+
+    return (
+        <figure>
+            <svg viewBox={`-2 0 ${width + 4} 78`} className="block w-full" role="img" aria-label={`Address ruler. ${summary}`}>
+                <defs>
+                    <pattern id="ruler-tested" width="7" height="7" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+                        <line x1="0" y1="0" x2="0" y2="7" stroke="var(--edge)" strokeWidth="1.4" />
+                    </pattern>
+                </defs>
+                {ruler.ranges.map((range, place) => {
+                    const w = (sizes[place]! / total) * width;
+                    const label = range.bank ? `bank ${range.bank}` : range.name;
+                    return (
+                        <g key={range.from}>
+                            <rect x={starts[place]} y={22} width={w} height={28} fill={fill[range.kind]} stroke="var(--ink)" strokeWidth={1.2} strokeDasharray={range.kind === 'open' ? '4 3' : undefined} />
+                            {w > label.length * 7.4 && (
+                                <text x={starts[place]! + w / 2} y={40.5} textAnchor="middle" fontSize={13} fill="var(--ink)" stroke="var(--sheet)" strokeWidth={3} paintOrder="stroke">
+                                    {label}
+                                    {range.linked ? ' *' : ''}
+                                </text>
+                            )}
+                            {w > 44 && (
+                                <text x={starts[place]! + 1} y={66} fontSize={12} fontFamily="var(--font-mono)" fill="var(--soft)">
+                                    {shown(range.from)}
+                                </text>
+                            )}
+                        </g>
+                    );
+                })}
+                {ruler.tested.map(([from, to]) => {
+                    const left = at(from!);
+                    const right = at(to!);
+                    return left === null || right === null ? null : <rect key={from} x={left} y={44} width={Math.max(1.5, right - left)} height={6} fill="url(#ruler-tested)" stroke="var(--edge)" strokeWidth={0.5} />;
+                })}
+                {ruler.failing.map((address) => {
+                    const left = at(address);
+                    return left === null ? null : <line key={address} x1={left} x2={left} y1={6} y2={22} stroke="var(--red)" strokeWidth={2} />;
+                })}
+                {ruler.firstFailing.map((address) => {
+                    const left = at(address);
+                    return left === null ? null : (
+                        <g key={address}>
+                            <path d={`M${left - 6} 2h12l-6 10z`} fill="var(--ochre)" />
+                            <line x1={left} x2={left} y1={10} y2={50} stroke="var(--ochre)" strokeWidth={2} strokeDasharray="3 2" />
+                        </g>
+                    );
+                })}
+            </svg>
+            <figcaption className="flex flex-wrap gap-x-4 text-[13px] text-soft">
+                <span>
+                    <i className="mr-1 inline-block h-3 w-0.5 bg-red align-middle" aria-hidden />
+                    failed here
+                </span>
+                <span>
+                    <i className="hatch-soft mr-1 inline-block h-2.5 w-4 border border-edge align-middle" aria-hidden />
+                    read
+                </span>
+                {ruler.firstFailing.length > 0 && (
+                    <span>
+                        <span className="text-ochre" aria-hidden>
+                            ▼
+                        </span>{' '}
+                        first failing by the free-memory figure, {ruler.firstFailing.map(shown).join(', ')}
+                    </span>
+                )}
+                {ruler.ranges.some((range) => range.linked) && <span>* depends on a link or latch</span>}
+            </figcaption>
+        </figure>
+    );
+}

@@ -1,0 +1,112 @@
+import { Maximize2 } from 'lucide-react';
+import { useState } from 'react';
+import { BoardPlan } from '../board/BoardPlan';
+import { clearedChips } from '../memory/cleared';
+import type { Board, Job, Suspect } from '../api/schemas';
+import { Button, cn, Dialog, ShareBar } from '../ui';
+import { percent } from '../ui/numbers';
+
+const service = {
+    chip: 'memory chip',
+    net: 'trace, or something holding it',
+    buffer: 'data buffer',
+    multiplexer: 'address multiplexer',
+    select: 'select',
+    strobe: 'strobes',
+    refresh: 'refresh',
+    supply: 'supply',
+    link: 'link setting',
+};
+
+/** What is known, who is suspected. Always there. */
+export function Verdict({ job, board }: { job: Job; board: Board }) {
+    const [large, setLarge] = useState(false);
+    const [all, setAll] = useState(false);
+    const [leading, ...others] = job.suspects;
+    const shown = all ? others : others.slice(0, 5);
+
+    return (
+        <div className="flex flex-col gap-4">
+            {leading ? (
+                <section aria-label="Leading suspect" className="border-2 border-red bg-sheet p-4">
+                    <p className="text-[13px] font-semibold text-red">Leading suspect, {percent(leading.share)} %</p>
+                    <h2 className="text-[22px] leading-tight" data-testid="leading">
+                        {leading.site}
+                        <span className="ml-2 text-base font-normal text-soft">{about(leading, board)}</span>
+                    </h2>
+                    {leading.because.slice(0, 2).map((sentence) => (
+                        <p key={sentence} className="mt-1.5 text-sm">
+                            {sentence}
+                        </p>
+                    ))}
+                </section>
+            ) : (
+                <section aria-label="Leading suspect" className="border-2 border-dashed border-edge p-4">
+                    <h2 className="text-lg">No suspect yet</h2>
+                    <p className="mt-1 text-sm text-soft">
+                        {job.memory.readings === 0 ? 'Give the first reading of memory; one is enough for a first answer.' : 'Nothing that was read is wrong. Try other addresses, and both 0 and 1 in every bit.'}
+                    </p>
+                </section>
+            )}
+            {others.length > 0 && (
+                <section aria-label="Other suspects">
+                    <h3 className="mb-1 text-sm font-semibold text-soft">Others</h3>
+                    <ol className="flex flex-col" data-testid="suspects">
+                        {shown.map((suspect) => (
+                            <li key={suspect.site} className="border-b border-rule py-1.5">
+                                <details>
+                                    <summary className="list-none">
+                                        <span className="flex items-baseline justify-between gap-2">
+                                            <span>
+                                                <b>{suspect.site}</b> <span className="text-sm text-soft">{about(suspect, board)}</span>
+                                            </span>
+                                            <span className="font-semibold whitespace-nowrap">
+                                                {percent(suspect.share)}
+                                                <span className="text-[12px] text-soft"> % why?</span>
+                                            </span>
+                                        </span>
+                                        <ShareBar share={suspect.share} />
+                                    </summary>
+                                    {suspect.because.map((sentence) => (
+                                        <p key={sentence} className="mt-1 text-[13px] text-soft">
+                                            {sentence}
+                                        </p>
+                                    ))}
+                                </details>
+                            </li>
+                        ))}
+                    </ol>
+                    {others.length > 5 && (
+                        <button type="button" className="mt-1 text-[13px] text-soft underline underline-offset-2" onClick={() => setAll(!all)}>
+                            {all ? 'fewer' : `${others.length - 5} more`}
+                        </button>
+                    )}
+                </section>
+            )}
+            {board.plan && (
+                <section aria-label="Board plan, small">
+                    <BoardPlan board={board} suspects={job.suspects} cleared={clearedChips(job)} small />
+                    <Button look="quiet" className="mt-1 px-1 text-[13px] font-normal" onClick={() => setLarge(true)}>
+                        <Maximize2 aria-hidden size={14} /> Larger plan
+                    </Button>
+                    <Dialog open={large} onOpenChange={setLarge} title={`${board.name}, ${board.revision}`} wide>
+                        <BoardPlan board={board} suspects={job.suspects} cleared={clearedChips(job)} />
+                    </Dialog>
+                </section>
+            )}
+        </div>
+    );
+}
+
+export function about(suspect: Suspect, board: Board | undefined): string {
+    const part = board?.parts.find((candidate) => candidate.ref === suspect.site);
+    const bits = board?.memoryBanks.flatMap((bank) => bank.chipOfBit.filter((entry) => entry.chip === suspect.site).map((entry) => `bit ${entry.bit} of bank ${bank.name}`));
+    if (suspect.kind === 'chip' && bits?.length === 1) {
+        return `${part?.part ?? ''} · ${bits[0]}`;
+    }
+    return [part?.part, service[suspect.kind]].filter(Boolean).join(' · ');
+}
+
+export function StateWord({ state, className }: { state: Job['state']; className?: string }) {
+    return <span className={cn(state === 'repaired' ? 'text-green' : 'text-ochre', className)}>{state === 'repaired' ? '✓ repaired' : '● open'}</span>;
+}
