@@ -3,9 +3,6 @@
 declare(strict_types=1);
 
 return [
-    // The largest request in bytes: the largest file twice (a dump and what to compare it with) in one form.
-    'max_request' => 68 * 1024 * 1024,
-
     // Host names under which the application answers. Others are refused, so that no page from elsewhere can
     // reach it under a name of its own.
     'hosts' => array_filter(explode(',', (string) env('ZAP_HOSTS', '127.0.0.1,localhost,[::1]'))),

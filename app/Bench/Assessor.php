@@ -6,14 +6,11 @@ namespace App\Bench;
 
 use App\Http\Resources\AssessmentView;
 use App\Models\Job;
-use App\Models\Observation;
 use Illuminate\Contracts\Cache\Repository;
-use ZapTrace\Formats\JsonNode;
 use ZapTrace\Numbers\Radix;
 use ZapTrace\Observations\Assessment;
 use ZapTrace\Observations\Attachments;
 use ZapTrace\Observations\Interpreters;
-use ZapTrace\Observations\Observation as CoreObservation;
 use ZapTrace\Reasoning\Ranking;
 
 /**
@@ -29,14 +26,15 @@ final readonly class Assessor
         private Attachments $attachments,
         private Ranking $ranking,
         private Repository $cache,
-    ) {}
+    ) {
+    }
 
     /**
      * @return View
      */
     public function view(Job $job): array
     {
-        $standing = $job->observations()->whereNull('withdrawn_at')->pluck('id')->all();
+        $standing = $job->observations()->whereNull('withdrawn_at')->orderBy('sequence')->pluck('id')->all();
         $key = 'assessment/'.sha1(json_encode([$job->radix, sha1($this->boards->content($job->board_slug)), $standing], JSON_THROW_ON_ERROR));
 
         /** @var View */
@@ -45,10 +43,6 @@ final readonly class Assessor
 
     public function assess(Job $job): Assessment
     {
-        $observations = $job->observations()->whereNull('withdrawn_at')->get()
-            ->map(static fn (Observation $observation): CoreObservation => new CoreObservation($observation->id, $observation->kind, JsonNode::decode($observation->payload)))
-            ->values()->all();
-
-        return Assessment::of($this->boards->find($job->board_slug), Radix::from($job->radix), $observations, $this->interpreters, $this->attachments, $this->ranking);
+        return Assessment::of($this->boards->find($job->board_slug), Radix::from($job->radix), $job->standing(), $this->interpreters, $this->attachments, $this->ranking);
     }
 }

@@ -18,14 +18,19 @@ final class BoardShelf
     /** @var array<string, BoardProfile> */
     private array $read = [];
 
-    public function __construct(private readonly BoardReader $reader) {}
+    public function __construct(private readonly BoardReader $reader)
+    {
+    }
 
     /**
      * @return list<string> slugs, shipped ones first
      */
     public function slugs(): array
     {
-        return [...$this->shipped(), ...ImportedBoard::query()->orderBy('slug')->pluck('slug')->all()];
+        $imported = array_map(static fn (ImportedBoard $board): string => $board->slug, ImportedBoard::query()->get(['slug'])->all());
+        sort($imported);
+
+        return [...$this->shipped(), ...$imported];
     }
 
     public function isShipped(string $slug): bool
@@ -75,9 +80,9 @@ final class BoardShelf
     }
 
     /**
-     * @return list<string>
+     * @return list<string> slugs of the boards that come with the application
      */
-    private function shipped(): array
+    public function shipped(): array
     {
         static $slugs = null;
 

@@ -15,7 +15,9 @@ use ZapTrace\Observations\BenchLine;
  */
 final readonly class DemoBench
 {
-    public function __construct(private Recorder $recorder, private FileStore $files) {}
+    public function __construct(private Recorder $recorder, private FileStore $files)
+    {
+    }
 
     /**
      * @return int how many jobs were made
@@ -36,8 +38,8 @@ final readonly class DemoBench
     /** Bit 5 of the only bank reads 1: one chip. */
     private function tideGauge(): void
     {
-        $job = $this->job('2026-11-20T09:12:00Z', 'Tide gauge', 'larkspur-64', 'Prints commas where the date should be; stops after some minutes.');
-        $this->at('2026-11-20T09:31:00Z')->line($job, 'screen @ at 0,0');
+        $job = $this->job('2026-11-20T09:12:00Z', 'Tide gauge', 'larkspur-64', 'Prints small letters where capitals should be; stops after some minutes.');
+        $this->at('2026-11-20T09:31:00Z')->line($job, 'screen a for A at 0,0');
         $this->at('2026-11-20T09:40:00Z')->line($job, '6c00 00>20');
         $this->at('2026-11-20T09:41:00Z')->line($job, '6c01 0f>2f');
         $this->at('2026-11-20T09:43:00Z')->paste($job, "6E40 CC EC\n7100 33 33\n9A00 00 20\nA5F0 11 31\nB123 0A 2A\nBFFF 00 20\n2000 55 75\n2001 AA AA\n3000 00 20\n3001 FF FF");

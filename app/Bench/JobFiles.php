@@ -29,11 +29,12 @@ final readonly class JobFiles
         private BoardReader $reader,
         private FileStore $files,
         private Schemas $schemas,
-    ) {}
+    ) {
+    }
 
     public function export(Job $job): string
     {
-        $observations = $job->observations()->get();
+        $observations = $job->log();
         $files = [];
         foreach ($observations as $observation) {
             foreach ($this->filesOf(JsonNode::decode($observation->payload)) as $sha1) {
@@ -50,13 +51,13 @@ final readonly class JobFiles
             'radix' => $job->radix,
             'openedAt' => $this->time($job->created_at),
             'board' => json_decode($this->boards->content($job->board_slug), false, 64, JSON_THROW_ON_ERROR),
-            'observations' => $observations->map(fn (Observation $observation): array => [
+            'observations' => array_map(fn (Observation $observation): array => [
                 'id' => $observation->id,
                 'kind' => $observation->kind,
                 'madeAt' => $this->time($observation->made_at),
                 'withdrawnAt' => $observation->withdrawn_at === null ? null : $this->time($observation->withdrawn_at),
                 'payload' => json_decode($observation->payload, false, 64, JSON_THROW_ON_ERROR),
-            ])->values()->all(),
+            ], $observations),
             'files' => (object) $files,
         ], JSON_THROW_ON_ERROR | JSON_PRETTY_PRINT | JSON_UNESCAPED_UNICODE | JSON_UNESCAPED_SLASHES)."\n";
     }
@@ -163,10 +164,8 @@ final readonly class JobFiles
             return $slug;
         }
         if ($this->boards->has($slug)) {
-            assert(is_object($raw));
             $slug = substr($slug, 0, 51).'-'.substr(sha1((string) json_encode($raw)), 0, 8);
-            $raw = clone $raw;
-            $raw->slug = $slug;
+            $raw = (object) [...(array) $raw, 'slug' => $slug];
         }
         ImportedBoard::query()->updateOrCreate(['slug' => $slug], ['content' => json_encode($raw, JSON_THROW_ON_ERROR | JSON_PRETTY_PRINT | JSON_UNESCAPED_UNICODE | JSON_UNESCAPED_SLASHES)."\n"]);
 

@@ -16,6 +16,7 @@ use ZapTrace\Observations\ContextHistory;
 use ZapTrace\Observations\Interpreters;
 use ZapTrace\Observations\Moment;
 use ZapTrace\Observations\Observation as CoreObservation;
+use ZapTrace\Observations\SettingMoved;
 use ZapTrace\Problems\InputRejected;
 use ZapTrace\Problems\ProblemList;
 
@@ -29,7 +30,8 @@ final readonly class Recorder
         private Interpreters $interpreters,
         private Schemas $schemas,
         private Attachments $attachments,
-    ) {}
+    ) {
+    }
 
     /**
      * @param  object  $payload  decoded JSON
@@ -67,16 +69,6 @@ final readonly class Recorder
     {
         $board = $this->boards->find($job->board_slug);
 
-        return new Moment($board, ContextHistory::of($board, $this->moves($job))->now, Radix::from($job->radix));
-    }
-
-    /**
-     * @return list<CoreObservation>
-     */
-    private function moves(Job $job): array
-    {
-        return $job->observations()->where('kind', 'setting')->whereNull('withdrawn_at')->get()
-            ->map(static fn (Observation $observation): CoreObservation => new CoreObservation($observation->id, $observation->kind, JsonNode::decode($observation->payload)))
-            ->values()->all();
+        return new Moment($board, ContextHistory::of($board, $job->standing(SettingMoved::KIND))->now, Radix::from($job->radix));
     }
 }

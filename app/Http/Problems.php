@@ -21,13 +21,13 @@ use ZapTrace\Problems\Problem;
  */
 final class Problems
 {
-    public static function render(Throwable $reason, Request $request): JsonResponse|Response|null
+    public static function render(Throwable $reason, Request $request): JsonResponse|Response
     {
         [$status, $problems] = match (true) {
             $reason instanceof InputRejected => [422, $reason->problems],
             $reason instanceof ValidationException => [422, self::fromValidation($reason)],
             $reason instanceof PostTooLargeException => [413, [new Problem('file', 'What was sent is too large: one file may have '.(ReadingsFile::MAX_BYTES >> 20).' MiB at most. Nothing was stored.')]],
-            $reason instanceof ModelNotFoundException => [404, [new Problem('', 'There is no such job, board or observation. It may have been on another bench; go back to the list.')]],
+            $reason instanceof ModelNotFoundException || $reason->getPrevious() instanceof ModelNotFoundException => [404, [new Problem('', 'There is no such job, board or observation. It may have been on another bench; go back to the list.')]],
             $reason instanceof HttpExceptionInterface => [$reason->getStatusCode(), [new Problem('', match ($reason->getStatusCode()) {
                 403 => $reason->getMessage() ?: 'This is not allowed from here.',
                 404 => 'There is nothing at this address.',

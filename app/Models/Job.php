@@ -8,6 +8,8 @@ use Illuminate\Database\Eloquent\Concerns\HasUlids;
 use Illuminate\Database\Eloquent\Model;
 use Illuminate\Database\Eloquent\Relations\HasMany;
 use Illuminate\Support\Carbon;
+use ZapTrace\Formats\JsonNode;
+use ZapTrace\Observations\Observation as CoreObservation;
 
 /**
  * One machine on the bench.
@@ -29,6 +31,7 @@ final class Job extends Model
 
     protected $fillable = ['machine', 'board_slug', 'symptom', 'state', 'radix', 'created_at'];
 
+    /** @var array<string, string> */
     protected $casts = ['radix' => 'integer'];
 
     protected $dateFormat = 'Y-m-d H:i:s.v';
@@ -38,6 +41,31 @@ final class Job extends Model
      */
     public function observations(): HasMany
     {
-        return $this->hasMany(Observation::class)->orderBy('sequence');
+        return $this->hasMany(Observation::class);
+    }
+
+    /**
+     * @return list<Observation> in the order they were made, withdrawn ones included
+     */
+    public function log(): array
+    {
+        /** @var array<int, Observation> $log */
+        $log = Observation::query()->where('job_id', $this->id)->orderBy('sequence')->get()->all();
+
+        return array_values($log);
+    }
+
+    /**
+     * @param  string|null  $kind  only of this kind
+     * @return list<CoreObservation> those that stand, in the order they were made
+     */
+    public function standing(?string $kind = null): array
+    {
+        $standing = array_filter($this->log(), static fn (Observation $entry): bool => $entry->withdrawn_at === null && ($kind === null || $entry->kind === $kind));
+
+        return array_values(array_map(
+            static fn (Observation $entry): CoreObservation => new CoreObservation($entry->id, $entry->kind, JsonNode::decode($entry->payload)),
+            $standing,
+        ));
     }
 }

@@ -27,6 +27,7 @@ final class Observation extends Model
 
     protected $fillable = ['id', 'job_id', 'sequence', 'kind', 'payload', 'made_at', 'withdrawn_at'];
 
+    /** @var array<string, string> */
     protected $casts = ['made_at' => 'datetime', 'withdrawn_at' => 'datetime', 'sequence' => 'integer'];
 
     protected $dateFormat = 'Y-m-d H:i:s.v';

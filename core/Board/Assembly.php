@@ -20,5 +20,6 @@ final readonly class Assembly
         public bool $removable,
         public bool $needed,
         public ?array $outline,
-    ) {}
+    ) {
+    }
 }

@@ -22,7 +22,8 @@ final readonly class Bank
         public array $chipOfLine,
         public ?Multiplex $multiplex,
         public array $servers,
-    ) {}
+    ) {
+    }
 
     /**
      * @return list<int> its data lines, lowest first

@@ -14,7 +14,9 @@ use ZapTrace\Problems\ProblemList;
  */
 final readonly class BoardCheck
 {
-    public function __construct(private PartLibrary $parts) {}
+    public function __construct(private PartLibrary $parts)
+    {
+    }
 
     public function check(JsonNode $file, BoardProfile $board, ProblemList $problems): void
     {

@@ -32,7 +32,8 @@ final readonly class BoardProfile
         public MemoryMap $map,
         public ?ScreenLayout $screen,
         public ?FreeMemoryRule $freeMemory,
-    ) {}
+    ) {
+    }
 
     public function findSetting(string $ref): ?Setting
     {

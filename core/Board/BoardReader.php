@@ -26,7 +26,8 @@ final readonly class BoardReader
         private object|bool $schema,
         private PartLibrary $parts,
         private SchemaValidator $validator = new SchemaValidator,
-    ) {}
+    ) {
+    }
 
     /**
      * @throws InputRejected with every problem, each with its JSON pointer

@@ -19,7 +19,8 @@ final readonly class Bus
         public int $dataWidth,
         public int $addressWidth,
         public bool $bigEndian,
-    ) {}
+    ) {
+    }
 
     /** Bytes a full-width access carries: the number of lanes. */
     public function lanes(): int

@@ -27,5 +27,6 @@ final readonly class Chip
         public ?float $x,
         public ?float $y,
         public int $turn,
-    ) {}
+    ) {
+    }
 }

@@ -20,7 +20,8 @@ final readonly class FreeMemoryRule
         public int $overhead,
         public int $unit,
         public ?int $healthy,
-    ) {}
+    ) {
+    }
 
     public function firstFailingAddress(int $figure): int
     {

@@ -32,7 +32,8 @@ final readonly class MapRange
         public array $when,
         public int $mask,
         public int $value,
-    ) {}
+    ) {
+    }
 
     public function existsUnder(Settings $settings): bool
     {

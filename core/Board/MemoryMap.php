@@ -13,7 +13,9 @@ final readonly class MemoryMap
     /**
      * @param  list<MapRange>  $ranges
      */
-    public function __construct(public array $ranges) {}
+    public function __construct(public array $ranges)
+    {
+    }
 
     /**
      * @param  'read'|'write'  $access

@@ -13,7 +13,9 @@ final readonly class Multiplex
      * @param  non-empty-list<int>  $row  address bit of the bank behind each row bit, lowest row bit first
      * @param  non-empty-list<int>  $column  address bit of the bank behind each column bit, lowest first
      */
-    public function __construct(public array $row, public array $column) {}
+    public function __construct(public array $row, public array $column)
+    {
+    }
 
     public function rowOf(int $bankAddress): int
     {

@@ -18,5 +18,6 @@ final readonly class Plan
         public float $height,
         public array $connectors,
         public array $holes,
-    ) {}
+    ) {
+    }
 }

@@ -26,7 +26,8 @@ final readonly class ScreenLayout
         public array $linesLeftToRight,
         public ?int $blank,
         public array $codes,
-    ) {}
+    ) {
+    }
 
     public function addressOf(int $column, int $row): int
     {

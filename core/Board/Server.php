@@ -13,7 +13,9 @@ final readonly class Server
      * @param  'select'|'strobe'|'multiplexer'|'buffer'|'refresh'|'supply'  $role
      * @param  list<string>  $lines  the lines it carries (D5, A12); empty when it carries all
      */
-    public function __construct(public string $chip, public string $role, public array $lines) {}
+    public function __construct(public string $chip, public string $role, public array $lines)
+    {
+    }
 
     public function carries(string $line): bool
     {

@@ -21,5 +21,6 @@ final readonly class Setting
         public bool $isLatch,
         public ?float $x,
         public ?float $y,
-    ) {}
+    ) {
+    }
 }

@@ -15,7 +15,9 @@ final readonly class Settings
     /**
      * @param  array<string, string>  $positions  reference => position, for every link and latch of the board
      */
-    private function __construct(public array $positions) {}
+    private function __construct(public array $positions)
+    {
+    }
 
     /**
      * The factory positions with some of them changed.

@@ -18,6 +18,8 @@ enum FileKind: string
     /** No line of readings or of a text dump is longer; the records of the other texts start with : or S. */
     private const LONGEST_LINE = 200;
 
+    private const SHORTEST_FILL = 8;
+
     public static function of(string $content): self
     {
         $start = substr($content, 0, 8192);
@@ -32,6 +34,9 @@ enum FileKind: string
 
         if (strcspn($start, "\r\n") > self::LONGEST_LINE && preg_match('/^(:|S[0-9])[0-9A-Fa-f]+/', $start) !== 1) {
             return self::Binary; // A fill with a printable value, such as 55 or 20, is one endless "line".
+        }
+        if (strlen($start) >= self::SHORTEST_FILL && (trim($start) === '' || preg_match('/^[^\s,;:>]+$/', $start) === 1)) {
+            return self::Binary; // Blanks alone, or one word without a line end: a short fill, and no reading either way.
         }
 
         foreach (Lines::of($start) as $line) {

@@ -13,7 +13,9 @@ use LogicException;
  */
 final readonly class JsonNode
 {
-    private function __construct(private mixed $value, public string $pointer) {}
+    private function __construct(private mixed $value, public string $pointer)
+    {
+    }
 
     public static function of(mixed $value): self
     {

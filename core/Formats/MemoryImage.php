@@ -12,7 +12,9 @@ final readonly class MemoryImage
     /**
      * @param  array<int, string>  $segments  first address => bytes
      */
-    private function __construct(public array $segments) {}
+    private function __construct(public array $segments)
+    {
+    }
 
     public static function contiguous(int $from, string $bytes): self
     {

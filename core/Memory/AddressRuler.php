@@ -25,7 +25,8 @@ final readonly class AddressRuler
         public array $ranges,
         public array $failing,
         public array $tested,
-    ) {}
+    ) {
+    }
 
     /**
      * @param  list<array{Settings, ReadingSet}>  $groups  only readings under the present settings are drawn: others were at other places

@@ -213,6 +213,7 @@ final class AliasSearch
                 }
             }
         }
+
         // What has no partner among the readings must not carry the verdict: count only what showed it.
         return array_filter(
             $shown,

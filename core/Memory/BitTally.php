@@ -33,7 +33,8 @@ final class BitTally
         public readonly string $bank,
         public readonly int $line,
         public readonly string $chip,
-    ) {}
+    ) {
+    }
 
     public function tested(): int
     {

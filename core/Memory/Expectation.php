@@ -24,7 +24,8 @@ final readonly class Expectation
         private int $shift,
         private ?MemoryImage $image,
         public string $words,
-    ) {}
+    ) {
+    }
 
     /**
      * Reads the short form: "fill:00", "alternate:55AA", "address", "address:high". Values are hexadecimal.

@@ -26,7 +26,8 @@ final readonly class FreeMemoryFigure
         public ?int $address,
         public ?MapRange $range,
         public string $sentence,
-    ) {}
+    ) {
+    }
 
     /**
      * @param  non-empty-list<int>  $figures  one for each power-on

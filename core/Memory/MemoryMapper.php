@@ -12,7 +12,9 @@ use ZapTrace\Board\Settings;
  */
 final readonly class MemoryMapper
 {
-    public function __construct(private BoardProfile $board) {}
+    public function __construct(private BoardProfile $board)
+    {
+    }
 
     /**
      * Readings are taken apart by the settings they were made under, and counted together by chip: a fault that

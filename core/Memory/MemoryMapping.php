@@ -24,5 +24,6 @@ final readonly class MemoryMapping
         public array $bits,
         public array $patterns,
         public array $findings,
-    ) {}
+    ) {
+    }
 }

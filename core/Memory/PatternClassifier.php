@@ -34,7 +34,9 @@ final class PatternClassifier
      * @param  array<string, Tally>  $tallies  by bank
      * @param  array<string, AliasSearch>  $aliases  by bank
      */
-    public function __construct(private readonly array $tallies, private readonly array $aliases) {}
+    public function __construct(private readonly array $tallies, private readonly array $aliases)
+    {
+    }
 
     /**
      * @return list<PatternFinding>
@@ -504,7 +506,8 @@ final class PatternClassifier
                     $this->chipsOf($tally, $group),
                     $failed,
                     $this->sum($tally, $group, static fn (BitTally $bit): int => $bit->able()),
-                    self::confidence(self::least(array_column($mine, 'able'))) * ($pattern === Pattern::Cells ? 1.0 : min(1.0, $failed / max(1, $able))),
+                    // A cell that failed once may have been misread once; only failures make it surer.
+                    $pattern === Pattern::Cells ? self::confidence($failed) : self::confidence(self::least(array_column($mine, 'able'))) * min(1.0, $failed / max(1, $able)),
                     [],
                     $this->seenGood($group[0], [$tally->bank->name]),
                     ucfirst(Wording::bits($group))." of bank {$tally->bank->name} ".(count($group) > 1 ? 'fail' : 'fails')." {$where}. "

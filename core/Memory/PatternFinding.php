@@ -33,5 +33,6 @@ final readonly class PatternFinding
         public array $addressLines,
         public bool $lineGoodElsewhere,
         public string $sentence,
-    ) {}
+    ) {
+    }
 }

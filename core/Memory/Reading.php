@@ -20,5 +20,6 @@ final readonly class Reading
         public int $read,
         public int $bits,
         public ?int $page = null,
-    ) {}
+    ) {
+    }
 }

@@ -27,7 +27,9 @@ final class ReadingSet
     /** Of those, the ones by which a failing reading fails more than once. */
     private int $furtherFailures = 0;
 
-    public function __construct(private readonly Bus $bus) {}
+    public function __construct(private readonly Bus $bus)
+    {
+    }
 
     /**
      * @param  float  $held  seconds between writing and reading, when a pause was left on purpose

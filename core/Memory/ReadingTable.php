@@ -15,7 +15,9 @@ final readonly class ReadingTable
      * @param  list<Reading>  $rows
      * @param  int  $more  readings (in bytes) that are not among the rows
      */
-    private function __construct(public array $rows, public int $more) {}
+    private function __construct(public array $rows, public int $more)
+    {
+    }
 
     public static function of(Bus $bus, ReadingSet $set, int $limit): self
     {

@@ -29,13 +29,13 @@ final readonly class ReadingsFile
         public FileKind $kind,
         public ReadingSet $readings,
         public array $notes,
-    ) {}
+    ) {
+    }
 
     /**
      * @param  int|null  $base  address of the first byte of a binary dump; 0 when null
      * @param  float  $held  seconds waited between writing and reading
      * @param  FileKind|null  $kind  what the technician says it is; told from the content when null
-     *
      * @param  Settings|null  $settings  when given, what reaches no memory under them is refused
      *
      * @throws InputRejected with all problems

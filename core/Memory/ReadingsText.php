@@ -41,7 +41,8 @@ final class ReadingsText
         private readonly BoardProfile $board,
         private readonly Radix $radix,
         private readonly ?Settings $settings = null,
-    ) {}
+    ) {
+    }
 
     /**
      * @param  float  $held  seconds waited between writing and reading

@@ -28,7 +28,8 @@ final readonly class Slice
         public Block $whole,
         public ?string $mask,
         public float $held,
-    ) {}
+    ) {
+    }
 
     public function bankAddressAt(int $offset): int
     {

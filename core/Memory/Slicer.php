@@ -14,7 +14,9 @@ use ZapTrace\Board\Settings;
  */
 final readonly class Slicer
 {
-    public function __construct(private BoardProfile $board) {}
+    public function __construct(private BoardProfile $board)
+    {
+    }
 
     /**
      * @return array{list<Slice>, int} the slices, and how many bytes no bank answers

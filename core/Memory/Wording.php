@@ -20,7 +20,7 @@ final class Wording
             return "bit {$lines[0]}";
         }
 
-        return count($lines) > 2 && $lines[count($lines) - 1] - $lines[0] === count($lines) - 1
+        return count($lines) > 2 && count($lines) - 1 === $lines[count($lines) - 1] - $lines[0]
             ? "bits {$lines[0]} to {$lines[count($lines) - 1]}"
             : 'bits '.self::list(array_map(strval(...), $lines));
     }

@@ -37,7 +37,8 @@ final readonly class Assessment
         public array $suspects,
         public AddressRuler $ruler,
         public ReadingSet $readings,
-    ) {}
+    ) {
+    }
 
     /**
      * @param  list<Observation>  $observations  those that stand, in the order they were made

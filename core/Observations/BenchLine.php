@@ -37,7 +37,9 @@ final readonly class BenchLine
         ['form' => 'stripe 5 at 3,2', 'means' => 'stripe at pixel 5 of the cell at column 3, row 2'],
     ];
 
-    public function __construct(private Moment $moment) {}
+    public function __construct(private Moment $moment)
+    {
+    }
 
     /**
      * @throws InputRejected with what cannot be understood, in words

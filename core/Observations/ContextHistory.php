@@ -17,7 +17,9 @@ final readonly class ContextHistory
     /**
      * @param  list<Settings>  $before  settings at each observation, in order
      */
-    private function __construct(private array $before, public Settings $now) {}
+    private function __construct(private array $before, public Settings $now)
+    {
+    }
 
     /**
      * @param  list<Observation>  $observations  those that stand, in the order they were made

@@ -21,5 +21,6 @@ final readonly class Contribution
         public ?ReadingSet $readings = null,
         public array $notes = [],
         public ?int $firstFailing = null,
-    ) {}
+    ) {
+    }
 }

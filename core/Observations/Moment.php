@@ -17,5 +17,6 @@ final readonly class Moment
         public BoardProfile $board,
         public Settings $settings,
         public Radix $radix,
-    ) {}
+    ) {
+    }
 }

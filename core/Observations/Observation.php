@@ -18,5 +18,6 @@ final readonly class Observation
         public string $id,
         public string $kind,
         public JsonNode $payload,
-    ) {}
+    ) {
+    }
 }

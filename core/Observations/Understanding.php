@@ -16,5 +16,6 @@ final readonly class Understanding
         public string $kind,
         public array $payload,
         public string $words,
-    ) {}
+    ) {
+    }
 }

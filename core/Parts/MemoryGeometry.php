@@ -20,5 +20,6 @@ final readonly class MemoryGeometry
         public int $bits,
         public ?int $rowBits,
         public ?int $columnBits,
-    ) {}
+    ) {
+    }
 }

@@ -22,5 +22,6 @@ final readonly class Part
         public bool $wide,
         public ?MemoryGeometry $memory,
         public string $source,
-    ) {}
+    ) {
+    }
 }

@@ -13,7 +13,9 @@ final readonly class Problem
      * @param  string  $place  a JSON pointer ("/banks/0/bits"), a line ("line 12") or the name of the input; "" for the whole
      * @param  string  $sentence  what is wrong and what was expected, for a technician
      */
-    public function __construct(public string $place, public string $sentence) {}
+    public function __construct(public string $place, public string $sentence)
+    {
+    }
 
     public static function atLine(int $line, string $sentence): self
     {

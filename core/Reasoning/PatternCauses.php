@@ -15,7 +15,9 @@ final readonly class PatternCauses
     /**
      * @param  array<string, array<string, float>>  $weights  "pattern/scope" => cause => weight
      */
-    private function __construct(private array $weights) {}
+    private function __construct(private array $weights)
+    {
+    }
 
     /**
      * @throws \JsonException when the file is damaged

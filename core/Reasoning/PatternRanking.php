@@ -18,7 +18,9 @@ final readonly class PatternRanking implements Ranking
     /** A buffer whose channel reads well from another bank is not the cause; what is left is for a marginal one. */
     private const GOOD_ELSEWHERE = 0.1;
 
-    public function __construct(private PatternCauses $causes) {}
+    public function __construct(private PatternCauses $causes)
+    {
+    }
 
     public function rank(array $findings, BoardProfile $board): array
     {

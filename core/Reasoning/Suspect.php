@@ -19,5 +19,6 @@ final readonly class Suspect
         public SiteKind $kind,
         public float $share,
         public array $because,
-    ) {}
+    ) {
+    }
 }

@@ -100,7 +100,7 @@ final class MapCommand extends Command
             return $boards->find($board);
         }
         if (! is_file($board)) {
-            throw InputRejected::of($board, "There is no board file \"{$board}\", and no shipped board of that name. Shipped are ".implode(', ', array_filter($boards->slugs(), $boards->isShipped(...))).'.');
+            throw InputRejected::of($board, "There is no board file \"{$board}\", and no shipped board of that name. Shipped are ".implode(', ', $boards->shipped()).'.');
         }
 
         return $reader->read((string) file_get_contents($board));

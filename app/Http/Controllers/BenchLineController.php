@@ -16,7 +16,9 @@ use ZapTrace\Problems\InputRejected;
 
 final readonly class BenchLineController
 {
-    public function __construct(private BoardShelf $boards, private Assessor $assessor, private Recorder $recorder) {}
+    public function __construct(private BoardShelf $boards, private Assessor $assessor, private Recorder $recorder)
+    {
+    }
 
     /** What the bench line takes, for its card. */
     public function forms(): JsonResponse

@@ -13,7 +13,9 @@ use ZapTrace\Parts\PartLibrary;
 
 final readonly class BoardController
 {
-    public function __construct(private BoardShelf $boards, private PartLibrary $parts) {}
+    public function __construct(private BoardShelf $boards, private PartLibrary $parts)
+    {
+    }
 
     public function index(): JsonResponse
     {

@@ -13,15 +13,18 @@ use Illuminate\Http\JsonResponse;
 
 final readonly class JobController
 {
-    public function __construct(private BoardShelf $boards, private Assessor $assessor) {}
+    public function __construct(private BoardShelf $boards, private Assessor $assessor)
+    {
+    }
 
     public function index(): JsonResponse
     {
-        $jobs = Job::query()->orderByDesc('updated_at')->orderByDesc('id')->get();
+        $jobs = Job::query()->latest('updated_at')->latest('id')->get();
 
-        return response()->json(['jobs' => $jobs->map(
+        return response()->json(['jobs' => array_map(
             fn (Job $job): array => JobResource::summary($job, $this->boards->find($job->board_slug), $this->assessor->view($job)),
-        )->values()]);
+            array_values($jobs->all()),
+        )]);
     }
 
     public function store(JobRequest $request): JsonResponse

@@ -13,7 +13,9 @@ use Illuminate\Support\Str;
 
 final readonly class JobFileController
 {
-    public function __construct(private JobFiles $files) {}
+    public function __construct(private JobFiles $files)
+    {
+    }
 
     public function show(Job $job): Response
     {

@@ -28,7 +28,8 @@ final readonly class ObservationController
         private Assessor $assessor,
         private Recorder $recorder,
         private FileStore $files,
-    ) {}
+    ) {
+    }
 
     public function store(Request $request, Job $job): JsonResponse
     {

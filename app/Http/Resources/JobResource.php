@@ -43,14 +43,14 @@ final class JobResource
      */
     public static function whole(Job $job, BoardProfile $board, array $assessment): array
     {
-        $log = $job->observations()->get()->map(static fn (Observation $observation): array => [
+        $log = array_map(static fn (Observation $observation): array => [
             'id' => $observation->id,
             'sequence' => $observation->sequence,
             'kind' => $observation->kind,
             'madeAt' => self::time($observation->made_at),
             'withdrawnAt' => self::time($observation->withdrawn_at),
             ...($assessment['observations'][$observation->id] ?? ['title' => self::withdrawnTitle($observation), 'notes' => [], 'unreadable' => null, 'settings' => []]),
-        ])->values()->all();
+        ], $job->log());
 
         return [
             ...self::summary($job, $board, $assessment),

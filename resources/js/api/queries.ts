@@ -17,7 +17,8 @@ import type {
 
 export const jobsQuery = queryOptions({ queryKey: ['jobs'], queryFn: async () => (await get<JobsResponse>('jobs')).jobs });
 
-export const jobQuery = (id: string) => queryOptions({ queryKey: ['job', id], queryFn: async () => (await get<JobResponse>(`jobs/${id}`)).job });
+export const jobQuery = (id: string) =>
+    queryOptions({ queryKey: ['job', id], queryFn: async () => (await get<JobResponse>(`jobs/${id}`)).job });
 
 export const boardsQuery = queryOptions({ queryKey: ['boards'], queryFn: async () => (await get<BoardsResponse>('boards')).boards });
 
@@ -56,12 +57,15 @@ export const useRecordFile = (id: string) => useJobWrite(id, (form: FormData) =>
 
 export const useBenchLine = (id: string) => useJobWrite(id, (line: string) => post<BenchLineResponse>(`jobs/${id}/bench-line`, { line }));
 
-export const useWithdraw = (id: string) => useJobWrite(id, (entry: string) => post<JobResponse>(`jobs/${id}/observations/${entry}/withdraw`));
+export const useWithdraw = (id: string) =>
+    useJobWrite(id, (entry: string) => post<JobResponse>(`jobs/${id}/observations/${entry}/withdraw`));
 
 export const useRestore = (id: string) => useJobWrite(id, (entry: string) => post<JobResponse>(`jobs/${id}/observations/${entry}/restore`));
 
 export const useUpdateJob = (id: string) =>
-    useJobWrite(id, (changes: { radix?: Radix; state?: State; symptom?: string; machine?: string }) => patch<JobResponse>(`jobs/${id}`, changes));
+    useJobWrite(id, (changes: { radix?: Radix; state?: State; symptom?: string; machine?: string }) =>
+        patch<JobResponse>(`jobs/${id}`, changes),
+    );
 
 export function useNewJob() {
     const cache = useQueryClient();

@@ -93,7 +93,12 @@ export function BenchLine({ job, board, input, onHelp, onTakeBack }: Props) {
                     </p>
                 )}
             </div>
-            <p id="bench-line-words" role="status" className={cn('line-clamp-2 min-w-0 flex-1 text-sm', words.good ? 'text-soft' : 'text-red')} data-testid="bench-line-words">
+            <p
+                id="bench-line-words"
+                role="status"
+                className={cn('line-clamp-2 min-w-0 flex-1 text-sm', words.good ? 'text-soft' : 'text-red')}
+                data-testid="bench-line-words"
+            >
                 {words.text}
             </p>
             <div className="hidden items-center gap-3 text-[13px] whitespace-nowrap text-soft md:flex">
@@ -118,7 +123,9 @@ function suggest(line: string, board: Board): string[] {
         return [];
     }
     const all = [
-        ...board.settings.flatMap((setting) => setting.positions.map((position) => `${setting.ref.toLowerCase()} ${position.name.toLowerCase()}`)),
+        ...board.settings.flatMap((setting) =>
+            setting.positions.map((position) => `${setting.ref.toLowerCase()} ${position.name.toLowerCase()}`),
+        ),
         ...(board.freeMemory ? ['free '] : []),
         ...(board.screen?.hasCharacters ? ['screen '] : []),
         ...(board.screen && !board.screen.hasCharacters ? ['stripe '] : []),

@@ -24,7 +24,7 @@ function bodyOf(part: BoardPart) {
         return { length: 14, height: 8 };
     }
     const length = (part.pins / 2) * pitch + 0.6;
-    return { length, height: part.wide ? 15.6 : 9.6 };
+    return { length, height: part.wide ? 16 : 11 };
 }
 
 /** The board as it lies: outlines where the parts sit, red-pencil hatching where suspicion is, a tick where a chip read well. */
@@ -35,6 +35,13 @@ export function BoardPlan({ board, suspects = [], cleared, small, underside, sel
         return <p className="text-soft">This profile has no plan: it does not say where the parts sit.</p>;
     }
     const shareOf = new Map(suspects.map((suspect) => [suspect.site, suspect.share]));
+    const leading = new Set(
+        suspects
+            .slice(0, 3)
+            .filter((suspect) => suspect.share >= 0.05)
+            .map((suspect) => suspect.site),
+    );
+    const lifts = liftsOf(board.parts.filter((part) => leading.has(part.ref)));
     const margin = 5;
     const named = suspects.filter((suspect) => suspect.share >= 0.01).map((suspect) => `${suspect.site} ${percent(suspect.share)} %`);
     const x = (value: number) => (underside ? plan.width - value : value);
@@ -48,22 +55,51 @@ export function BoardPlan({ board, suspects = [], cleared, small, underside, sel
         >
             <defs>
                 {[6.5, 4.6, 3.2, 2.2].map((gap, level) => (
-                    <pattern key={gap} id={`${id}h${level}`} width={gap} height={gap} patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+                    <pattern
+                        key={gap}
+                        id={`${id}h${level}`}
+                        width={gap}
+                        height={gap}
+                        patternUnits="userSpaceOnUse"
+                        patternTransform="rotate(45)"
+                    >
                         <line x1="0" y1="0" x2="0" y2={gap} stroke="var(--red)" strokeWidth={level > 1 ? 0.85 : 0.7} />
                     </pattern>
                 ))}
             </defs>
             <rect x={0} y={0} width={plan.width} height={plan.height} rx={2.5} fill="var(--board)" stroke="var(--ink)" strokeWidth={0.7} />
             {plan.holes.map((hole) => (
-                <circle key={`${hole.x}/${hole.y}`} cx={x(hole.x)} cy={hole.y} r={2} fill="var(--print)" stroke="var(--ink)" strokeWidth={0.4} />
+                <circle
+                    key={`${hole.x}/${hole.y}`}
+                    cx={x(hole.x)}
+                    cy={hole.y}
+                    r={2}
+                    fill="var(--print)"
+                    stroke="var(--ink)"
+                    strokeWidth={0.4}
+                />
             ))}
             {plan.connectors.map((connector) => {
                 const across = connector.edge === 'top' || connector.edge === 'bottom';
-                const left = across ? (underside ? plan.width - connector.at - connector.length : connector.at) : (connector.edge === 'right') !== Boolean(underside) ? plan.width - 4 : 0;
+                const left = across
+                    ? underside
+                        ? plan.width - connector.at - connector.length
+                        : connector.at
+                    : (connector.edge === 'right') !== Boolean(underside)
+                      ? plan.width - 4
+                      : 0;
                 const top = across ? (connector.edge === 'top' ? 0 : plan.height - 5) : connector.at;
                 return (
                     <g key={connector.name}>
-                        <rect x={left} y={top} width={across ? connector.length : 4} height={across ? 5 : connector.length} fill="var(--rule)" stroke="var(--ink)" strokeWidth={0.5} />
+                        <rect
+                            x={left}
+                            y={top}
+                            width={across ? connector.length : 4}
+                            height={across ? 5 : connector.length}
+                            fill="var(--rule)"
+                            stroke="var(--ink)"
+                            strokeWidth={0.5}
+                        />
                         {!small && across && (
                             <text x={left + connector.length / 2} y={top + 3.7} textAnchor="middle" fontSize={3.4} fill="var(--ink)">
                                 {connector.name}
@@ -99,7 +135,12 @@ export function BoardPlan({ board, suspects = [], cleared, small, underside, sel
                                 strokeDasharray="3 1.5"
                             />
                             {!small && (
-                                <text x={underside ? plan.width - assembly.outline.x - assembly.outline.width + 2 : assembly.outline.x + 2} y={assembly.outline.y + 5} fontSize={4} fill="var(--soft)">
+                                <text
+                                    x={underside ? plan.width - assembly.outline.x - assembly.outline.width + 2 : assembly.outline.x + 2}
+                                    y={assembly.outline.y + 5}
+                                    fontSize={4}
+                                    fill="var(--soft)"
+                                >
                                     {assembly.name}
                                 </text>
                             )}
@@ -112,7 +153,15 @@ export function BoardPlan({ board, suspects = [], cleared, small, underside, sel
                     setting.x !== null &&
                     setting.y !== null && (
                         <g key={setting.ref}>
-                            <rect x={x(setting.x) - 4} y={setting.y - 1.8} width={8} height={3.6} fill={shareOf.has(setting.ref) ? `url(#${id}h1)` : 'var(--sheet)'} stroke="var(--ink)" strokeWidth={0.4} />
+                            <rect
+                                x={x(setting.x) - 4}
+                                y={setting.y - 1.8}
+                                width={8}
+                                height={3.6}
+                                fill={shareOf.has(setting.ref) ? `url(#${id}h1)` : 'var(--sheet)'}
+                                stroke="var(--ink)"
+                                strokeWidth={0.4}
+                            />
                             <circle cx={x(setting.x) - 2.2} cy={setting.y} r={0.8} fill="var(--ink)" />
                             <circle cx={x(setting.x)} cy={setting.y} r={0.8} fill="var(--ink)" />
                             <circle cx={x(setting.x) + 2.2} cy={setting.y} r={0.8} fill="var(--ink)" />
@@ -131,6 +180,8 @@ export function BoardPlan({ board, suspects = [], cleared, small, underside, sel
                     x={x}
                     hatch={id}
                     share={shareOf.get(part.ref) ?? 0}
+                    labelled={!small || leading.has(part.ref)}
+                    lift={lifts.get(part.ref) ?? 0}
                     cleared={cleared?.has(part.ref) ?? false}
                     small={small ?? false}
                     underside={underside ?? false}
@@ -140,6 +191,21 @@ export function BoardPlan({ board, suspects = [], cleared, small, underside, sel
             ))}
         </svg>
     );
+}
+
+/** On the small plan, labels of neighbours would cover each other: every second one is raised. */
+function liftsOf(parts: BoardPart[]): Map<string, number> {
+    const lifts = new Map<string, number>();
+    for (const part of [...parts].sort((a, b) => (a.x ?? 0) - (b.x ?? 0))) {
+        const beside = parts.find(
+            (other) =>
+                lifts.get(other.ref) === 0 &&
+                Math.abs((other.x ?? 0) - (part.x ?? 0)) < 36 &&
+                Math.abs((other.y ?? 0) - (part.y ?? 0)) < 11,
+        );
+        lifts.set(part.ref, beside ? 12 : 0);
+    }
+    return lifts;
 }
 
 function BankBracket({ board, bank, x }: { board: Board; bank: Board['memoryBanks'][number]; x: (value: number) => number }) {
@@ -154,7 +220,7 @@ function BankBracket({ board, bank, x }: { board: Board; bank: Board['memoryBank
         const ends = parts.flatMap((part) => [x(part.x!) - bodyOf(part).length / 2, x(part.x!) + bodyOf(part).length / 2]);
         const left = Math.min(...ends);
         const right = Math.max(...ends);
-        const below = y + 7.6;
+        const below = y + 8.4;
         return (
             <g key={y} stroke="var(--edge)" fill="none" strokeWidth={0.4}>
                 <path d={`M${left} ${below - 1.4}V${below}H${right}V${below - 1.4}`} />
@@ -171,6 +237,8 @@ function Outline({
     x,
     hatch,
     share,
+    labelled,
+    lift,
     cleared,
     small,
     underside,
@@ -181,6 +249,8 @@ function Outline({
     x: (value: number) => number;
     hatch: string;
     share: number;
+    labelled: boolean;
+    lift: number;
     cleared: boolean;
     small: boolean;
     underside: boolean;
@@ -199,7 +269,7 @@ function Outline({
     const line = suspect ? 'var(--red)' : 'var(--ink)';
     const legs = part.pins > 3 ? part.pins / 2 : 0;
     const notch = underside ? (part.turn === 0 ? 180 : part.turn === 180 ? 0 : part.turn) : part.turn;
-    const about = `${part.ref}, ${part.part}${part.role ? `, ${part.role}` : ''}${suspect ? `, suspect ${percent(share)} %` : ''}${cleared ? ', read right both ways' : ''}`;
+    const about = `${part.ref} ${part.part}${suspect && share >= 0.01 ? ` ${percent(share)} %` : ''}${part.role ? `, ${part.role}` : ''}${suspect ? ', suspect' : ''}${cleared ? ', read right both ways' : ''}`;
     const interactive = onSelect
         ? {
               role: 'button',
@@ -240,24 +310,58 @@ function Outline({
                 strokeWidth={suspect ? 0.9 : cleared ? 0.35 : 0.55}
             />
             {suspect && <rect x={-width / 2} y={-tall / 2} width={width} height={tall} rx={0.6} fill={`url(#${hatch}h${level})`} />}
-            {selected && <rect x={-width / 2 - 1.8} y={-tall / 2 - 1.8} width={width + 3.6} height={tall + 3.6} fill="none" stroke="var(--ink)" strokeWidth={0.8} />}
+            {selected && (
+                <rect
+                    x={-width / 2 - 1.8}
+                    y={-tall / 2 - 1.8}
+                    width={width + 3.6}
+                    height={tall + 3.6}
+                    fill="none"
+                    stroke="var(--ink)"
+                    strokeWidth={0.8}
+                />
+            )}
             {part.pins > 3 && <Notch turn={notch} width={width} tall={tall} line={line} />}
             {!small && (
-                <g transform={upright ? 'rotate(-90)' : undefined} textAnchor="middle" fill={suspect ? 'var(--red)' : 'var(--ink)'} stroke="var(--sheet)" strokeWidth={suspect ? 1.6 : 0} paintOrder="stroke">
-                    <text y={part.pins <= 3 ? -0.2 : -0.4} fontSize={text(4.6, upright ? tall : width, part.ref.length)} fontWeight={650}>
+                <g
+                    transform={upright ? 'rotate(-90)' : undefined}
+                    textAnchor="middle"
+                    fill={suspect ? 'var(--red)' : 'var(--ink)'}
+                    stroke="var(--sheet)"
+                    strokeWidth={suspect ? 1.6 : 0}
+                    paintOrder="stroke"
+                >
+                    <text y={part.pins <= 3 ? -0.2 : -0.3} fontSize={text(5.2, upright ? tall : width, part.ref.length)} fontWeight={650}>
                         {part.ref}
-                    </text>
-                    <text y={part.pins <= 3 ? 3.1 : 3.6} fontSize={text(3.5, upright ? tall : width, part.part.length)} fontFamily="var(--font-mono)" fill={suspect ? 'var(--red)' : 'var(--soft)'}>
+                    </text>{' '}
+                    <text
+                        y={part.pins <= 3 ? 3.1 : 4.2}
+                        fontSize={text(4.1, upright ? tall : width, part.part.length)}
+                        fontFamily="var(--font-mono)"
+                        fill={suspect ? 'var(--red)' : 'var(--soft)'}
+                    >
                         {part.part}
                     </text>
                 </g>
             )}
             {cleared && !suspect && (
-                <path d={`M${width / 2 - 4.2} ${-tall / 2 + 2}l1.2 1.3 2-2.6`} fill="none" stroke="var(--green)" strokeWidth={small ? 1.2 : 0.75} />
+                <path
+                    d={`M${width / 2 - 4.2} ${-tall / 2 + 2}l1.2 1.3 2-2.6`}
+                    fill="none"
+                    stroke="var(--green)"
+                    strokeWidth={small ? 1.2 : 0.75}
+                />
             )}
-            {suspect && share >= 0.01 && (
-                <g transform={`translate(0 ${-tall / 2 - (small ? 5 : 2.4)})`}>
-                    <rect x={small ? -17 : -7} y={small ? -6 : -2.5} width={small ? 34 : 14} height={small ? 11 : 4.9} rx={1} fill="var(--red)" />
+            {suspect && labelled && share >= 0.01 && (
+                <g transform={`translate(0 ${-tall / 2 - (small ? 5 + lift : 2.4)})`}>
+                    <rect
+                        x={small ? -17 : -7}
+                        y={small ? -6 : -2.5}
+                        width={small ? 34 : 14}
+                        height={small ? 11 : 4.9}
+                        rx={1}
+                        fill="var(--red)"
+                    />
                     <text y={small ? 2.4 : 1.35} textAnchor="middle" fontSize={small ? 8.6 : 3.8} fontWeight={650} fill="var(--sheet)">
                         {small ? `${part.ref} ${percent(share)}%` : `${percent(share)} %`}
                     </text>

@@ -35,13 +35,18 @@ function Profile({ board }: { board: Board }) {
             <div className="mb-3 flex flex-wrap items-baseline gap-x-4 gap-y-1">
                 <h1 className="text-2xl">{board.name}</h1>
                 <p className="text-soft">
-                    {board.revision} · {board.dataWidth} data lines, {board.addressWidth} address lines · {board.shipped ? 'comes with Zap Trace' : 'imported'}
+                    {board.revision} · {board.dataWidth} data lines, {board.addressWidth} address lines ·{' '}
+                    {board.shipped ? 'comes with Zap Trace' : 'imported'}
                 </p>
                 <span className="ml-auto flex items-center gap-2">
                     <Button onClick={() => setUnderside(!underside)}>
                         <FlipHorizontal2 aria-hidden size={16} /> {underside ? 'Turn back' : 'Turn over'}
                     </Button>
-                    <a href={`/api/boards/${board.slug}/file`} download className="inline-flex min-h-8 items-center gap-1.5 border border-edge bg-sheet px-3 py-1 text-sm font-semibold hover:bg-print">
+                    <a
+                        href={`/api/boards/${board.slug}/file`}
+                        download
+                        className="inline-flex min-h-8 items-center gap-1.5 border border-edge bg-sheet px-3 py-1 text-sm font-semibold hover:bg-print"
+                    >
                         <Download aria-hidden size={16} /> Save board file
                     </a>
                 </span>
@@ -49,7 +54,12 @@ function Profile({ board }: { board: Board }) {
             <p className="mb-4 max-w-3xl">{board.summary}</p>
             <div className="grid items-start gap-6 min-[1000px]:grid-cols-[minmax(0,1.9fr)_minmax(0,1fr)]">
                 <section aria-label="Plan" className="min-w-0">
-                    <BoardPlan board={board} underside={underside} selected={selected} onSelect={(ref) => setSelected(ref === selected ? null : ref)} />
+                    <BoardPlan
+                        board={board}
+                        underside={underside}
+                        selected={selected}
+                        onSelect={(ref) => setSelected(ref === selected ? null : ref)}
+                    />
                     <Selected board={board} selected={selected} />
                 </section>
                 <section aria-label="Memory map" className="min-w-0">
@@ -61,13 +71,15 @@ function Profile({ board }: { board: Board }) {
                             {links.map((setting) => (
                                 <div key={setting.ref} className="border-b border-rule py-1.5">
                                     <p>
-                                        <b>{setting.ref}</b>, {setting.name} <span className="text-sm text-soft">{setting.isLatch ? '· set by software' : ''}</span>
+                                        <b>{setting.ref}</b>, {setting.name}{' '}
+                                        <span className="text-sm text-soft">{setting.isLatch ? '· set by software' : ''}</span>
                                     </p>
                                     <ul className="text-sm">
                                         {setting.positions.map((position) => (
                                             <li key={position.name}>
                                                 <span className="font-mono font-semibold">{position.name}</span>
-                                                {position.name === setting.default && <span className="text-soft"> (factory)</span>} <span className="text-soft">{position.changes}</span>
+                                                {position.name === setting.default && <span className="text-soft"> (factory)</span>}{' '}
+                                                <span className="text-soft">{position.changes}</span>
                                             </li>
                                         ))}
                                     </ul>
@@ -86,7 +98,10 @@ function Profile({ board }: { board: Board }) {
                             type="button"
                             aria-pressed={part.ref === selected}
                             onClick={() => setSelected(part.ref === selected ? null : part.ref)}
-                            className={cn('grid w-full break-inside-avoid grid-cols-[3rem_5.5rem_1fr] gap-2 border-b border-rule py-1 text-left text-sm hover:bg-sheet', part.ref === selected && 'bg-sheet')}
+                            className={cn(
+                                'grid w-full break-inside-avoid grid-cols-[3rem_5.5rem_1fr] gap-2 border-b border-rule py-1 text-left text-sm hover:bg-sheet',
+                                part.ref === selected && 'bg-sheet',
+                            )}
                         >
                             <b>{part.ref}</b>
                             <span className="font-mono">{part.part}</span>
@@ -106,12 +121,15 @@ function Selected({ board, selected }: { board: Board; selected: string | null }
     }
     const serves = board.memoryBanks.flatMap((bank) => [
         ...bank.chipOfBit.filter((entry) => entry.chip === part.ref).map((entry) => `bit ${entry.bit} of bank ${bank.name}`),
-        ...bank.servedBy.filter((server) => server.chip === part.ref).map((server) => `${server.role} for bank ${bank.name}${server.lines.length ? ` (${server.lines.join(' ')})` : ''}`),
+        ...bank.servedBy
+            .filter((server) => server.chip === part.ref)
+            .map((server) => `${server.role} for bank ${bank.name}${server.lines.length ? ` (${server.lines.join(' ')})` : ''}`),
     ]);
     return (
         <div className="mt-2 min-h-12 border-l-4 border-ink bg-sheet px-3 py-2" role="status">
             <p>
-                <b>{part.ref}</b> <span className="font-mono">{part.part}</span> · {part.title}, {part.pins} pins{part.socketed ? ', in a socket' : ', soldered'}
+                <b>{part.ref}</b> <span className="font-mono">{part.part}</span> · {part.title}, {part.pins} pins
+                {part.socketed ? ', in a socket' : ', soldered'}
                 {part.role && ` · ${part.role}`}
             </p>
             {serves.length > 0 && <p className="text-sm text-soft">{serves.join('; ')}</p>}
@@ -150,7 +168,10 @@ function MemoryMap({ board }: { board: Board }) {
                                 {address(range.from)}–{address(range.to)}
                             </td>
                             <td className="py-1 pr-3">
-                                <b>{kinds[range.kind]}</b> <span className="text-soft">{range.bank ? `bank ${range.bank}` : (range.chip ?? (range.kind === 'open' ? '' : range.name))}</span>
+                                <b>{kinds[range.kind]}</b>{' '}
+                                <span className="text-soft">
+                                    {range.bank ? `bank ${range.bank}` : (range.chip ?? (range.kind === 'open' ? '' : range.name))}
+                                </span>
                             </td>
                             <td className="py-1 text-soft">{condition(range) || 'always'}</td>
                         </tr>

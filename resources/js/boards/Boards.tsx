@@ -43,9 +43,13 @@ export default function Boards() {
                 <ul className="mt-2 border-t-2 border-ink">
                     {boards.data?.map((board) => (
                         <li key={board.slug} className="border-b border-rule">
-                            <Link to={`/boards/${board.slug}`} className="grid grid-cols-[minmax(0,5fr)_minmax(0,3fr)] gap-x-8 px-3 py-3 hover:bg-sheet max-[700px]:grid-cols-1">
+                            <Link
+                                to={`/boards/${board.slug}`}
+                                className="grid grid-cols-[minmax(0,5fr)_minmax(0,3fr)] gap-x-8 px-3 py-3 hover:bg-sheet max-[700px]:grid-cols-1"
+                            >
                                 <span>
-                                    <span className="text-lg font-semibold">{board.name}</span> <span className="ml-2 text-sm text-soft">{board.revision}</span>
+                                    <span className="text-lg font-semibold">{board.name}</span>{' '}
+                                    <span className="ml-2 text-sm text-soft">{board.revision}</span>
                                     <span className="block">{board.summary}</span>
                                 </span>
                                 <span className="text-sm text-soft">
@@ -59,7 +63,10 @@ export default function Boards() {
                         </li>
                     ))}
                 </ul>
-                <p className="mt-4 text-sm text-soft">A board file is open JSON. Save one, change it in a text editor, give it another slug, and import it; a memory map alone is already useful.</p>
+                <p className="mt-4 text-sm text-soft">
+                    A board file is open JSON. Save one, change it in a text editor, give it another slug, and import it; a memory map alone
+                    is already useful.
+                </p>
             </main>
         </div>
     );

@@ -52,7 +52,9 @@ export default function Home() {
                 {jobs.data?.length === 0 && (
                     <div className="border border-dashed border-edge px-5 py-6">
                         <p className="text-lg">The bench is empty.</p>
-                        <p className="text-soft">Begin a job with the machine&rsquo;s name and its board profile. Whatever you record is kept as you record it.</p>
+                        <p className="text-soft">
+                            Begin a job with the machine&rsquo;s name and its board profile. Whatever you record is kept as you record it.
+                        </p>
                     </div>
                 )}
                 <ul className="border-t-2 border-ink">
@@ -71,7 +73,10 @@ export default function Home() {
 function JobRow({ job }: { job: JobSummary }) {
     return (
         <li className="border-b border-rule">
-            <Link to={`/jobs/${job.id}`} className="grid grid-cols-[minmax(0,5fr)_minmax(0,3fr)_7rem] gap-x-8 px-3 py-3 hover:bg-sheet max-[700px]:grid-cols-1 max-[700px]:gap-y-2">
+            <Link
+                to={`/jobs/${job.id}`}
+                className="grid grid-cols-[minmax(0,5fr)_minmax(0,3fr)_7rem] gap-x-8 px-3 py-3 hover:bg-sheet max-[700px]:grid-cols-1 max-[700px]:gap-y-2"
+            >
                 <span className="min-w-0">
                     <span className="text-lg font-semibold">{job.machine}</span>
                     <span className="ml-3 text-sm text-soft">
@@ -122,10 +127,24 @@ function NewJob({ onDone }: { onDone: (id: string) => void }) {
             className="flex flex-col gap-4"
             onSubmit={(event) => {
                 event.preventDefault();
-                create.mutate({ machine, board, symptom, radix: Number(radix || own) as Radix }, { onSuccess: ({ job }) => onDone(job.id) });
+                create.mutate(
+                    { machine, board, symptom, radix: Number(radix || own) as Radix },
+                    { onSuccess: ({ job }) => onDone(job.id) },
+                );
             }}
         >
-            <Field label="Machine">{(id) => <input id={id} autoFocus value={machine} onChange={(event) => setMachine(event.target.value)} placeholder="Whose, or what it does" maxLength={80} />}</Field>
+            <Field label="Machine">
+                {(id) => (
+                    <input
+                        id={id}
+                        autoFocus
+                        value={machine}
+                        onChange={(event) => setMachine(event.target.value)}
+                        placeholder="Whose, or what it does"
+                        maxLength={80}
+                    />
+                )}
+            </Field>
             <Field label="Board profile" hint={boards.data?.find((candidate) => candidate.slug === board)?.summary}>
                 {(id) => (
                     <select id={id} value={board} onChange={(event) => setSlug(event.target.value)}>
@@ -137,7 +156,11 @@ function NewJob({ onDone }: { onDone: (id: string) => void }) {
                     </select>
                 )}
             </Field>
-            <Field label="Symptom, in the owner's words">{(id) => <textarea id={id} rows={3} value={symptom} onChange={(event) => setSymptom(event.target.value)} maxLength={2000} />}</Field>
+            <Field label="Symptom, in the owner's words">
+                {(id) => (
+                    <textarea id={id} rows={3} value={symptom} onChange={(event) => setSymptom(event.target.value)} maxLength={2000} />
+                )}
+            </Field>
             <div className="flex flex-wrap items-center gap-3">
                 <span className="text-[13px] font-semibold text-soft">Number base of its manual</span>
                 <Choice

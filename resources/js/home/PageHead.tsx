@@ -6,7 +6,8 @@ import { chooseTheme, useTheme } from '../ui/theme';
 /** Head of the pages outside a job. */
 export function PageHead({ current }: { current: 'bench' | 'boards' }) {
     const theme = useTheme();
-    const link = (name: string) => cn('border-b-[3px] border-transparent py-3 hover:border-rule', current === name && 'border-ink font-semibold hover:border-ink');
+    const link = (name: string) =>
+        cn('border-b-[3px] border-transparent py-3 hover:border-rule', current === name && 'border-ink font-semibold hover:border-ink');
 
     return (
         <header className="flex items-center gap-6 border-b border-rule px-6">
@@ -19,7 +20,11 @@ export function PageHead({ current }: { current: 'bench' | 'boards' }) {
                     Board profiles
                 </Link>
             </nav>
-            <Button look="quiet" className="ml-auto text-[13px] font-normal" onClick={() => chooseTheme(theme === 'day' ? 'lights-out' : 'day')}>
+            <Button
+                look="quiet"
+                className="ml-auto text-[13px] font-normal"
+                onClick={() => chooseTheme(theme === 'day' ? 'lights-out' : 'day')}
+            >
                 {theme === 'day' ? <Moon aria-hidden size={16} /> : <Sun aria-hidden size={16} />} {theme === 'day' ? 'Lights out' : 'Day'}
             </Button>
         </header>

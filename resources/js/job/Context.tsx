@@ -20,7 +20,12 @@ export function Context({ job, board }: { job: Job; board: Board }) {
             >
                 {sentence(job, board)}
             </button>
-            <Dialog open={open} onOpenChange={setOpen} title="Links and latches" about="How the machine stands now. Readings keep the setting they were made under.">
+            <Dialog
+                open={open}
+                onOpenChange={setOpen}
+                title="Links and latches"
+                about="How the machine stands now. Readings keep the setting they were made under."
+            >
                 <Settings job={job} board={board} />
             </Dialog>
         </>
@@ -29,7 +34,9 @@ export function Context({ job, board }: { job: Job; board: Board }) {
 
 function sentence(job: Job, board: Board): string {
     const moved = board.settings.filter((setting) => job.settings[setting.ref] !== setting.default);
-    const links = board.settings.filter((setting) => !setting.isLatch || moved.includes(setting)).map((setting) => `${setting.ref} at ${job.settings[setting.ref]}`);
+    const links = board.settings
+        .filter((setting) => !setting.isLatch || moved.includes(setting))
+        .map((setting) => `${setting.ref} at ${job.settings[setting.ref]}`);
     return `${moved.length === 0 ? 'As it came' : 'Changed'}: ${links.join(', ')}`;
 }
 
@@ -65,7 +72,13 @@ function Settings({ job, board }: { job: Job; board: Board }) {
                                         aria-pressed={chosen}
                                         className={chosen ? 'bg-ink text-sheet hover:bg-ink' : ''}
                                         disabled={record.isPending}
-                                        onClick={() => !chosen && record.mutate({ kind: 'setting', payload: { ref: setting.ref, position: position.name, since } })}
+                                        onClick={() =>
+                                            !chosen &&
+                                            record.mutate({
+                                                kind: 'setting',
+                                                payload: { ref: setting.ref, position: position.name, since },
+                                            })
+                                        }
                                     >
                                         {position.name}
                                     </Button>

@@ -32,8 +32,9 @@ export function Help({ open, onOpenChange }: { open: boolean; onOpenChange: (ope
                         ))}
                     </dl>
                     <p className="mt-3 text-sm text-soft">
-                        Bare numbers are in the base of the job. <code className="font-mono">0x2A $2A 2Ah &amp;2A</code> is hexadecimal, <code className="font-mono">0o52 52q</code> octal,{' '}
-                        <code className="font-mono">%101010</code> binary, <code className="font-mono">#42</code> decimal. The arrow keys go through earlier notes.
+                        Bare numbers are in the base of the job. <code className="font-mono">0x2A $2A 2Ah &amp;2A</code> is hexadecimal,{' '}
+                        <code className="font-mono">0o52 52q</code> octal, <code className="font-mono">%101010</code> binary,{' '}
+                        <code className="font-mono">#42</code> decimal. The arrow keys go through earlier notes.
                     </p>
                 </section>
                 <section>

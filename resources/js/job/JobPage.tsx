@@ -16,7 +16,22 @@ import { Help } from './Help';
 const MemoryStage = lazy(() => import('../memory/MemoryStage'));
 const Log = lazy(() => import('./Log'));
 
-const round = ['Check-in', 'Look', 'Rails', 'Heat', 'Signs', 'Diagnostics', 'Memory', 'Signals', 'Traces', 'ROM', 'Bus', 'Confirm', 'Repair', 'Prove'];
+const round = [
+    'Check-in',
+    'Look',
+    'Rails',
+    'Heat',
+    'Signs',
+    'Diagnostics',
+    'Memory',
+    'Signals',
+    'Traces',
+    'ROM',
+    'Bus',
+    'Confirm',
+    'Repair',
+    'Prove',
+];
 
 export default function JobPage() {
     const { id = '', stage = 'memory' } = useParams();
@@ -58,7 +73,10 @@ function Frame({ job, board, stage }: { job: Job; board: Board; stage: string })
         }
     };
     const putBack = () => {
-        const last = job.log.filter((entry) => entry.withdrawnAt !== null).sort((a, b) => (a.withdrawnAt! < b.withdrawnAt! ? -1 : 1)).at(-1);
+        const last = job.log
+            .filter((entry) => entry.withdrawnAt !== null)
+            .sort((a, b) => (a.withdrawnAt! < b.withdrawnAt! ? -1 : 1))
+            .at(-1);
         if (last) {
             restore.mutate(last.id);
         }
@@ -74,11 +92,13 @@ function Frame({ job, board, stage }: { job: Job; board: Board; stage: string })
     });
 
     return (
-        <div className="grid h-full grid-rows-[auto_minmax(0,1fr)_auto] min-[1100px]:grid-cols-[168px_minmax(0,1fr)_348px] min-[820px]:grid-cols-[150px_minmax(0,1fr)]">
+        <div className="grid h-full grid-rows-[auto_minmax(0,1fr)_auto] max-[819px]:grid-rows-[auto_auto_minmax(0,1fr)_auto] min-[1100px]:grid-cols-[168px_minmax(0,1fr)_348px] min-[820px]:grid-cols-[150px_minmax(0,1fr)]">
             <Head job={job} board={board} onHelp={() => setHelp(true)} onDrawer={() => setDrawer(true)} />
             <Round job={job} stage={stage} />
             <main className="min-h-0 min-w-0 overflow-y-auto bg-sheet px-5 py-4 max-[819px]:px-3" tabIndex={-1}>
-                <Suspense fallback={<p className="text-soft">Laying out…</p>}>{stage === 'log' ? <Log job={job} /> : <MemoryStage job={job} board={board} />}</Suspense>
+                <Suspense fallback={<p className="text-soft">Laying out…</p>}>
+                    {stage === 'log' ? <Log job={job} /> : <MemoryStage job={job} board={board} />}
+                </Suspense>
             </main>
             <aside aria-label="Verdict" className="hidden min-h-0 overflow-y-auto border-l border-rule bg-print p-4 min-[1100px]:block">
                 <Verdict job={job} board={board} />
@@ -104,13 +124,16 @@ function Head({ job, board, onHelp, onDrawer }: { job: Job; board: Board; onHelp
                 Bench
             </Link>
             <h1 className="text-lg whitespace-nowrap">{job.machine}</h1>
-            <p className="min-w-0 max-w-80 shrink truncate text-sm text-soft max-[819px]:hidden" title={`${board.name}, ${board.revision}. ${job.symptom}`}>
+            <p
+                className="min-w-0 flex-1 truncate text-sm text-soft max-[819px]:hidden"
+                title={`${board.name}, ${board.revision}. ${job.symptom}`}
+            >
                 <Link to={`/boards/${board.slug}`} className="underline underline-offset-2 hover:text-ink">
                     {board.name}
                 </Link>{' '}
                 · {job.symptom || 'no symptom noted'}
             </p>
-            <div className="min-w-0 flex-1 truncate max-[819px]:order-last max-[819px]:basis-full">
+            <div className="min-w-0 shrink-0 max-[819px]:order-last max-[819px]:basis-full max-[819px]:shrink">
                 <Context job={job} board={board} />
             </div>
             <Choice
@@ -136,11 +159,20 @@ function Head({ job, board, onHelp, onDrawer }: { job: Job; board: Board; onHelp
                 <Button look="quiet" className="px-2 text-[13px] font-normal min-[1100px]:hidden" onClick={onDrawer}>
                     <PanelRight aria-hidden size={16} /> Verdict
                 </Button>
-                <a href={`/api/jobs/${job.id}/file`} download className="inline-flex min-h-8 items-center gap-1 px-2 text-[13px] hover:underline">
+                <a
+                    href={`/api/jobs/${job.id}/file`}
+                    download
+                    className="inline-flex min-h-8 items-center gap-1 px-2 text-[13px] hover:underline"
+                >
                     <Download aria-hidden size={16} /> Save
                 </a>
-                <Button look="quiet" className="px-2 text-[13px] font-normal" onClick={() => chooseTheme(theme === 'day' ? 'lights-out' : 'day')}>
-                    {theme === 'day' ? <Moon aria-hidden size={16} /> : <Sun aria-hidden size={16} />} {theme === 'day' ? 'Lights out' : 'Day'}
+                <Button
+                    look="quiet"
+                    className="px-2 text-[13px] font-normal"
+                    onClick={() => chooseTheme(theme === 'day' ? 'lights-out' : 'day')}
+                >
+                    {theme === 'day' ? <Moon aria-hidden size={16} /> : <Sun aria-hidden size={16} />}{' '}
+                    {theme === 'day' ? 'Lights out' : 'Day'}
                 </Button>
                 <Button look="quiet" className="px-2 text-[13px] font-normal" onClick={onHelp}>
                     <HelpCircle aria-hidden size={16} /> Help
@@ -151,15 +183,30 @@ function Head({ job, board, onHelp, onDrawer }: { job: Job; board: Board; onHelp
 }
 
 function Round({ job, stage }: { job: Job; stage: string }) {
-    const memory = job.memory.failed > 0 ? { mark: '◆', word: 'has findings', look: 'text-red' } : job.memory.readings > 0 ? { mark: '✓', word: 'nothing wrong seen', look: 'text-green' } : { mark: '·', word: 'untouched', look: 'text-soft' };
+    const memory =
+        job.memory.failed > 0
+            ? { mark: '◆', word: 'has findings', look: 'text-red' }
+            : job.memory.readings > 0
+              ? { mark: '✓', word: 'nothing wrong seen', look: 'text-green' }
+              : { mark: '·', word: 'untouched', look: 'text-soft' };
 
     return (
-        <nav aria-label="The round" className="min-h-0 overflow-y-auto border-r border-rule py-2 max-[819px]:flex max-[819px]:border-r-0 max-[819px]:border-b max-[819px]:py-0">
+        <nav
+            aria-label="The round"
+            className="min-h-0 overflow-y-auto border-r border-rule py-2 max-[819px]:flex max-[819px]:border-r-0 max-[819px]:border-b max-[819px]:py-0"
+        >
             <ol className="max-[819px]:flex">
                 {round.map((name, place) =>
                     name === 'Memory' ? (
                         <li key={name}>
-                            <Link to={`/jobs/${job.id}/memory`} aria-current={stage !== 'log' ? 'page' : undefined} className={cn('flex h-9 items-center gap-2.5 border-y border-transparent px-4', stage !== 'log' && 'border-rule bg-sheet font-semibold')}>
+                            <Link
+                                to={`/jobs/${job.id}/memory`}
+                                aria-current={stage !== 'log' ? 'page' : undefined}
+                                className={cn(
+                                    'flex h-9 items-center gap-2.5 border-y border-transparent px-4',
+                                    stage !== 'log' && 'border-rule bg-sheet font-semibold',
+                                )}
+                            >
                                 <span className="w-4 text-right font-mono text-[12px] text-soft max-[819px]:hidden">{place + 1}</span>
                                 <span className="flex-1">{name}</span>
                                 <span className={memory.look} role="img" aria-label={memory.word}>
@@ -171,15 +218,18 @@ function Round({ job, stage }: { job: Job; stage: string }) {
                         <li key={name} className="flex h-9 items-center gap-2.5 px-4 text-soft max-[819px]:hidden">
                             <span className="w-4 text-right font-mono text-[12px]">{place + 1}</span>
                             <span className="flex-1">{name}</span>
-                            <span className="text-[12px] italic">later</span>
                         </li>
                     ),
                 )}
             </ol>
+            <p className="px-4 py-1 text-[12px] leading-tight text-soft max-[819px]:hidden">All but Memory come later.</p>
             <Link
                 to={`/jobs/${job.id}/log`}
                 aria-current={stage === 'log' ? 'page' : undefined}
-                className={cn('mt-2 flex h-9 items-center gap-2.5 border-y border-transparent px-4 max-[819px]:mt-0', stage === 'log' && 'border-rule bg-sheet font-semibold')}
+                className={cn(
+                    'mt-2 flex h-9 items-center gap-2.5 border-y border-transparent px-4 max-[819px]:mt-0',
+                    stage === 'log' && 'border-rule bg-sheet font-semibold',
+                )}
             >
                 <span className="w-4 max-[819px]:hidden" />
                 <span className="flex-1">Log</span>

@@ -25,15 +25,25 @@ export default function Log({ job }: { job: Job }) {
         <div className="flex flex-col gap-3">
             <header className="flex items-baseline gap-3">
                 <h2 className="text-[22px]">Log</h2>
-                <p className="text-soft">{count(job.log.length, 'observation', 'observations')}, newest first. What is withdrawn counts for nothing until it is restored.</p>
+                <p className="text-soft">
+                    {count(job.log.length, 'observation', 'observations')}, newest first. What is withdrawn counts for nothing until it is
+                    restored.
+                </p>
             </header>
-            {entries.length === 0 && <p className="border border-dashed border-edge px-4 py-3 text-soft">Nothing is recorded yet. Whatever you enter shows here at once, and stays.</p>}
+            {entries.length === 0 && (
+                <p className="border border-dashed border-edge px-4 py-3 text-soft">
+                    Nothing is recorded yet. Whatever you enter shows here at once, and stays.
+                </p>
+            )}
             <ol className="flex flex-col" data-testid="log">
                 {entries.map((entry) => {
                     const withdrawn = entry.withdrawnAt !== null;
                     const context = Object.entries(entry.settings).map(([ref, position]) => `${ref} at ${position}`);
                     return (
-                        <li key={entry.id} className="grid grid-cols-[2.2rem_7.5rem_1fr_auto] items-start gap-x-3 border-b border-rule py-2">
+                        <li
+                            key={entry.id}
+                            className="grid grid-cols-[2.2rem_7.5rem_1fr_auto] items-start gap-x-3 border-b border-rule py-2"
+                        >
                             <span className="text-right font-mono text-soft">{entry.sequence}</span>
                             <span className="text-[13px] text-soft">
                                 {kinds[entry.kind] ?? entry.kind}
@@ -49,14 +59,26 @@ export default function Log({ job }: { job: Job }) {
                                     </p>
                                 ))}
                                 {withdrawn && <p className="text-sm text-ochre">Withdrawn {time.format(new Date(entry.withdrawnAt!))}</p>}
-                                {!withdrawn && <p className="text-[13px] text-soft">Made with {context.length > 0 ? context.join(', ') : 'the links as they came'}</p>}
+                                {!withdrawn && (
+                                    <p className="text-[13px] text-soft">
+                                        Made with {context.length > 0 ? context.join(', ') : 'the links as they came'}
+                                    </p>
+                                )}
                             </div>
                             {withdrawn ? (
-                                <Button disabled={restore.isPending} onClick={() => restore.mutate(entry.id)} aria-label={`Restore observation ${entry.sequence}`}>
+                                <Button
+                                    disabled={restore.isPending}
+                                    onClick={() => restore.mutate(entry.id)}
+                                    aria-label={`Restore observation ${entry.sequence}`}
+                                >
                                     <RotateCcw aria-hidden size={14} /> Restore
                                 </Button>
                             ) : (
-                                <Button disabled={withdraw.isPending} onClick={() => withdraw.mutate(entry.id)} aria-label={`Withdraw observation ${entry.sequence}`}>
+                                <Button
+                                    disabled={withdraw.isPending}
+                                    onClick={() => withdraw.mutate(entry.id)}
+                                    aria-label={`Withdraw observation ${entry.sequence}`}
+                                >
                                     <Undo2 aria-hidden size={14} /> Withdraw
                                 </Button>
                             )}

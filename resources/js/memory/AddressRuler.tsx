@@ -22,7 +22,7 @@ export function AddressRuler({ ruler, radix, addressWidth }: { ruler: Ruler; rad
 
     return (
         <figure>
-            <svg viewBox={`-2 0 ${width + 4} 78`} className="block w-full" role="img" aria-label={`Address ruler. ${summary}`}>
+            <svg viewBox={`-2 0 ${width + 4} 84`} className="block w-full" role="img" aria-label={`Address ruler. ${summary}`}>
                 <defs>
                     <pattern id="ruler-tested" width="7" height="7" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
                         <line x1="0" y1="0" x2="0" y2="7" stroke="var(--edge)" strokeWidth="1.4" />
@@ -33,15 +33,33 @@ export function AddressRuler({ ruler, radix, addressWidth }: { ruler: Ruler; rad
                     const label = range.bank ? `bank ${range.bank}` : range.name;
                     return (
                         <g key={range.from}>
-                            <rect x={starts[place]} y={22} width={w} height={28} fill={fill[range.kind]} stroke="var(--ink)" strokeWidth={1.2} strokeDasharray={range.kind === 'open' ? '4 3' : undefined} />
-                            {w > label.length * 7.4 && (
-                                <text x={starts[place]! + w / 2} y={40.5} textAnchor="middle" fontSize={13} fill="var(--ink)" stroke="var(--sheet)" strokeWidth={3} paintOrder="stroke">
+                            <rect
+                                x={starts[place]}
+                                y={22}
+                                width={w}
+                                height={28}
+                                fill={fill[range.kind]}
+                                stroke="var(--ink)"
+                                strokeWidth={1.2}
+                                strokeDasharray={range.kind === 'open' ? '4 3' : undefined}
+                            />
+                            {w > label.length * 9.5 && (
+                                <text
+                                    x={starts[place]! + w / 2}
+                                    y={41}
+                                    textAnchor="middle"
+                                    fontSize={16.5}
+                                    fill="var(--ink)"
+                                    stroke="var(--sheet)"
+                                    strokeWidth={3}
+                                    paintOrder="stroke"
+                                >
                                     {label}
                                     {range.linked ? ' *' : ''}
                                 </text>
                             )}
-                            {w > 44 && (
-                                <text x={starts[place]! + 1} y={66} fontSize={12} fontFamily="var(--font-mono)" fill="var(--soft)">
+                            {w > shown(range.from).length * 9.6 + 4 && (
+                                <text x={starts[place]! + 1} y={69} fontSize={15.5} fontFamily="var(--font-mono)" fill="var(--soft)">
                                     {shown(range.from)}
                                 </text>
                             )}
@@ -51,11 +69,24 @@ export function AddressRuler({ ruler, radix, addressWidth }: { ruler: Ruler; rad
                 {ruler.tested.map(([from, to]) => {
                     const left = at(from!);
                     const right = at(to!);
-                    return left === null || right === null ? null : <rect key={from} x={left} y={44} width={Math.max(1.5, right - left)} height={6} fill="url(#ruler-tested)" stroke="var(--edge)" strokeWidth={0.5} />;
+                    return left === null || right === null ? null : (
+                        <rect
+                            key={from}
+                            x={left}
+                            y={44}
+                            width={Math.max(1.5, right - left)}
+                            height={6}
+                            fill="url(#ruler-tested)"
+                            stroke="var(--edge)"
+                            strokeWidth={0.5}
+                        />
+                    );
                 })}
                 {ruler.failing.map((address) => {
                     const left = at(address);
-                    return left === null ? null : <line key={address} x1={left} x2={left} y1={6} y2={22} stroke="var(--red)" strokeWidth={2} />;
+                    return left === null ? null : (
+                        <line key={address} x1={left} x2={left} y1={6} y2={22} stroke="var(--red)" strokeWidth={2} />
+                    );
                 })}
                 {ruler.firstFailing.map((address) => {
                     const left = at(address);

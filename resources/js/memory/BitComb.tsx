@@ -9,7 +9,8 @@ export function BitComb({ banks, width, reading }: { banks: Bank[]; width: numbe
     const lines = Array.from({ length: width }, (_, place) => width - 1 - place);
     const tried = banks.filter((bank) => bank.bits.some((bit) => bit.tested > 0));
     const shown = tried.length > 0 ? tried : banks.slice(0, 1);
-    const valueOf = (line: number, value: number) => (reading && line >= reading.firstLine && line < reading.firstLine + reading.bits ? (value >>> (line - reading.firstLine)) & 1 : null);
+    const valueOf = (line: number, value: number) =>
+        reading && line >= reading.firstLine && line < reading.firstLine + reading.bits ? (value >>> (line - reading.firstLine)) & 1 : null;
     const dense = width > 8;
 
     return (
@@ -25,7 +26,10 @@ export function BitComb({ banks, width, reading }: { banks: Bank[]; width: numbe
                             key={line}
                             data-bit={line}
                             data-failing={failing}
-                            className={cn('flex flex-col border border-t-[4px] border-rule border-t-ink bg-print text-center', failing && 'border-red border-t-red bg-sheet')}
+                            className={cn(
+                                'flex flex-col border border-t-[4px] border-rule border-t-ink bg-print text-center',
+                                failing && 'border-red border-t-red bg-sheet',
+                            )}
                         >
                             <div className="pt-1 font-mono text-[13px] font-semibold">D{line}</div>
                             <div className={cn('h-5 font-mono', dense ? 'text-[12px]' : 'text-[15px]')}>
@@ -44,13 +48,21 @@ export function BitComb({ banks, width, reading }: { banks: Bank[]; width: numbe
                                 )}
                             </div>
                             {bits.map((bit, place) => (
-                                <Tooth key={shown[place]!.name} bit={bit} bank={shown[place]!.name} dense={dense} last={place === bits.length - 1} />
+                                <Tooth
+                                    key={shown[place]!.name}
+                                    bit={bit}
+                                    bank={shown[place]!.name}
+                                    dense={dense}
+                                    last={place === bits.length - 1}
+                                />
                             ))}
                         </div>
                     );
                 })}
             </div>
-            {shown.length > 1 && <p className="mt-1 text-[13px] text-soft">From above: {shown.map((bank) => `bank ${bank.name}`).join(', ')}.</p>}
+            {shown.length > 1 && (
+                <p className="mt-1 text-[13px] text-soft">From above: {shown.map((bank) => `bank ${bank.name}`).join(', ')}.</p>
+            )}
         </div>
     );
 }
@@ -83,12 +95,25 @@ function Tooth({ bit, bank, dense, last }: { bit: Bit | undefined; bank: string;
                 )}
             </div>
             <div className="font-mono text-[11px] leading-tight text-soft">
-                {bit.tested === 0 ? 'untried' : wrong ? <>{short(bit.failed)}/{short(bit.able)}</> : <>0/{short(bit.tested)}</>}
+                {bit.tested === 0 ? (
+                    'untried'
+                ) : dense ? (
+                    <span className="block">
+                        {short(bit.failed, 1000)} of
+                        <br />
+                        {short(wrong ? bit.able : bit.tested, 1000)}
+                    </span>
+                ) : (
+                    `${short(bit.failed, 10000)}/${short(wrong ? bit.able : bit.tested, 10000)}`
+                )}
             </div>
         </div>
     );
 }
 
-function short(value: number): string {
-    return value < 10000 ? String(value) : value < 1_000_000 ? `${Math.round(value / 1000)}k` : `${(value / 1_000_000).toFixed(1)}M`;
+function short(value: number, from: number): string {
+    if (value < from) {
+        return String(value);
+    }
+    return value < 1_000_000 ? `${(value / 1000).toFixed(value < 9950 ? 1 : 0)}k` : `${(value / 1_000_000).toFixed(1)}M`;
 }

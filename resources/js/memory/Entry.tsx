@@ -17,19 +17,25 @@ export function Entry({ job, board, open }: { job: Job; board: Board; open: bool
 
     return (
         <Tabs.Root value={tab} onValueChange={setTab} activationMode="manual">
-            <Tabs.List aria-label="Give readings">
-                <span className="self-center pr-1 text-sm font-semibold">Give readings</span>
-                {ways.map((way) => (
-                    <Tabs.Tab key={way.name} value={way.name} onMouseDown={tab === way.name ? toggle(way.name) : undefined}>
-                        {way.label}
-                    </Tabs.Tab>
-                ))}
+            <div className="flex flex-wrap items-end gap-x-5">
+                <span className="self-center text-sm font-semibold">Give readings</span>
+                <Tabs.List aria-label="Give readings" className="flex-1">
+                    {ways.map((way) => (
+                        <Tabs.Tab key={way.name} value={way.name} onMouseDown={tab === way.name ? toggle(way.name) : undefined}>
+                            {way.label}
+                        </Tabs.Tab>
+                    ))}
+                </Tabs.List>
                 {tab !== 'none' && (
-                    <button type="button" className="ml-auto text-[13px] text-soft underline underline-offset-2" onClick={() => setTab('none')}>
+                    <button
+                        type="button"
+                        className="min-h-6 self-center text-[13px] text-soft underline underline-offset-2"
+                        onClick={() => setTab('none')}
+                    >
                         put away
                     </button>
                 )}
-            </Tabs.List>
+            </div>
             <Tabs.Panel value="hand" className="border-b border-rule py-3">
                 <ByHand job={job} />
             </Tabs.Panel>
@@ -71,20 +77,50 @@ function ByHand({ job }: { job: Job }) {
             >
                 <div className="grid grid-cols-3 gap-2">
                     <Field label="Address">
-                        {(id) => <input id={id} ref={first} className="w-full font-mono" value={line.address} onChange={(event) => setLine({ ...line, address: event.target.value })} placeholder="6C00" autoComplete="off" />}
+                        {(id) => (
+                            <input
+                                id={id}
+                                ref={first}
+                                className="w-full font-mono"
+                                value={line.address}
+                                onChange={(event) => setLine({ ...line, address: event.target.value })}
+                                placeholder="6C00"
+                                autoComplete="off"
+                            />
+                        )}
                     </Field>
                     <Field label="Wrote">
-                        {(id) => <input id={id} className="w-full font-mono" value={line.expected} onChange={(event) => setLine({ ...line, expected: event.target.value })} placeholder="00" autoComplete="off" />}
+                        {(id) => (
+                            <input
+                                id={id}
+                                className="w-full font-mono"
+                                value={line.expected}
+                                onChange={(event) => setLine({ ...line, expected: event.target.value })}
+                                placeholder="00"
+                                autoComplete="off"
+                            />
+                        )}
                     </Field>
                     <Field label="Read">
-                        {(id) => <input id={id} className="w-full font-mono" value={line.read} onChange={(event) => setLine({ ...line, read: event.target.value })} placeholder="20" autoComplete="off" />}
+                        {(id) => (
+                            <input
+                                id={id}
+                                className="w-full font-mono"
+                                value={line.read}
+                                onChange={(event) => setLine({ ...line, read: event.target.value })}
+                                placeholder="20"
+                                autoComplete="off"
+                            />
+                        )}
                     </Field>
                 </div>
                 <div className="flex items-center gap-3">
                     <Button type="submit" disabled={record.isPending}>
                         Record reading
                     </Button>
-                    <p className="text-[13px] text-soft">Bare numbers are {baseWords[job.radix]}; 0x2A, 0o52, %101010 and #42 always work.</p>
+                    <p className="text-[13px] text-soft">
+                        Bare numbers are {baseWords[job.radix]}; 0x2A, 0o52, %101010 and #42 always work.
+                    </p>
                 </div>
             </form>
             <form
@@ -95,7 +131,17 @@ function ByHand({ job }: { job: Job }) {
                 }}
             >
                 <Field label="Or many, a line each: address, wrote, read">
-                    {(id) => <textarea id={id} rows={3} className="w-full font-mono text-sm" value={many} onChange={(event) => setMany(event.target.value)} placeholder={'6C00 00 20\n6C01 0F 2F'} spellCheck={false} />}
+                    {(id) => (
+                        <textarea
+                            id={id}
+                            rows={3}
+                            className="w-full font-mono text-sm"
+                            value={many}
+                            onChange={(event) => setMany(event.target.value)}
+                            placeholder={'6C00 00 20\n6C01 0F 2F'}
+                            spellCheck={false}
+                        />
+                    )}
                 </Field>
                 <div>
                     <Button type="submit" disabled={record.isPending || many.trim() === ''}>
@@ -129,7 +175,14 @@ function FromFile({ job }: { job: Job }) {
     const [held, setHeld] = useState('');
     const form = useRef<HTMLFormElement>(null);
 
-    const expect = against === 'fill' ? `fill:${pattern.fill}` : against === 'alternate' ? `alternate:${pattern.alternate}` : against === 'address' ? pattern.address : '';
+    const expect =
+        against === 'fill'
+            ? `fill:${pattern.fill}`
+            : against === 'alternate'
+              ? `alternate:${pattern.alternate}`
+              : against === 'address'
+                ? pattern.address
+                : '';
 
     return (
         <form
@@ -147,7 +200,11 @@ function FromFile({ job }: { job: Job }) {
             }}
         >
             <div className="grid gap-3 lg:grid-cols-3">
-                <Field label="File" className="lg:col-span-2" hint="Readings as CSV, or a dump: binary, Intel HEX, S-records, hex text. 32 MiB at most.">
+                <Field
+                    label="File"
+                    className="lg:col-span-2"
+                    hint="Readings as CSV, or a dump: binary, Intel HEX, S-records, hex text. 32 MiB at most."
+                >
                     {(id) => <input id={id} type="file" className="w-full" onChange={(event) => setFile(event.target.files?.[0])} />}
                 </Field>
                 <Field label="Taken as" hint="Its content decides, not its name.">
@@ -175,13 +232,25 @@ function FromFile({ job }: { job: Job }) {
                 </Field>
                 {(against === 'fill' || against === 'alternate') && (
                     <Field label={against === 'fill' ? 'Fill value (hexadecimal)' : 'Bytes in turn (hexadecimal)'}>
-                        {(id) => <input id={id} className="font-mono" value={pattern[against]} onChange={(event) => setPattern({ ...pattern, [against]: event.target.value })} autoComplete="off" />}
+                        {(id) => (
+                            <input
+                                id={id}
+                                className="font-mono"
+                                value={pattern[against]}
+                                onChange={(event) => setPattern({ ...pattern, [against]: event.target.value })}
+                                autoComplete="off"
+                            />
+                        )}
                     </Field>
                 )}
                 {against === 'address' && (
                     <Field label="Which part of the address">
                         {(id) => (
-                            <select id={id} value={pattern.address} onChange={(event) => setPattern({ ...pattern, address: event.target.value })}>
+                            <select
+                                id={id}
+                                value={pattern.address}
+                                onChange={(event) => setPattern({ ...pattern, address: event.target.value })}
+                            >
                                 <option value="address">low part</option>
                                 <option value="address:high">high part</option>
                             </select>
@@ -189,10 +258,35 @@ function FromFile({ job }: { job: Job }) {
                     </Field>
                 )}
                 {against === 'second' && (
-                    <Field label="Second file: what was written">{(id) => <input id={id} type="file" onChange={(event) => setSecond(event.target.files?.[0])} />}</Field>
+                    <Field label="Second file: what was written">
+                        {(id) => <input id={id} type="file" onChange={(event) => setSecond(event.target.files?.[0])} />}
+                    </Field>
                 )}
-                <Field label="Starts at (binary)">{(id) => <input id={id} className="font-mono" value={base} onChange={(event) => setBase(event.target.value)} placeholder="2000" autoComplete="off" />}</Field>
-                <Field label="Read after a pause of, s">{(id) => <input id={id} className="font-mono" inputMode="decimal" value={held} onChange={(event) => setHeld(event.target.value)} placeholder="none" autoComplete="off" />}</Field>
+                <Field label="Starts at (binary)">
+                    {(id) => (
+                        <input
+                            id={id}
+                            className="font-mono"
+                            value={base}
+                            onChange={(event) => setBase(event.target.value)}
+                            placeholder="2000"
+                            autoComplete="off"
+                        />
+                    )}
+                </Field>
+                <Field label="Read after a pause of, s">
+                    {(id) => (
+                        <input
+                            id={id}
+                            className="font-mono"
+                            inputMode="decimal"
+                            value={held}
+                            onChange={(event) => setHeld(event.target.value)}
+                            placeholder="none"
+                            autoComplete="off"
+                        />
+                    )}
+                </Field>
             </div>
             <div>
                 <Button type="submit" disabled={record.isPending || !file}>
@@ -228,19 +322,66 @@ function FromScreen({ job, board }: { job: Job; board: Board }) {
             <div className="flex flex-wrap gap-3">
                 {characters ? (
                     <>
-                        <Field label="Character seen">{(id) => <input id={id} className="w-24 text-center font-mono" maxLength={2} value={seen} onChange={(event) => setSeen(event.target.value)} autoComplete="off" />}</Field>
-                        <Field label="Should be">{(id) => <input id={id} className="w-24 text-center font-mono" maxLength={2} value={expected} onChange={(event) => setExpected(event.target.value)} placeholder="blank" autoComplete="off" />}</Field>
+                        <Field label="Character seen">
+                            {(id) => (
+                                <input
+                                    id={id}
+                                    className="w-24 text-center font-mono"
+                                    maxLength={2}
+                                    value={seen}
+                                    onChange={(event) => setSeen(event.target.value)}
+                                    autoComplete="off"
+                                />
+                            )}
+                        </Field>
+                        <Field label="Should be">
+                            {(id) => (
+                                <input
+                                    id={id}
+                                    className="w-24 text-center font-mono"
+                                    maxLength={2}
+                                    value={expected}
+                                    onChange={(event) => setExpected(event.target.value)}
+                                    placeholder="blank"
+                                    autoComplete="off"
+                                />
+                            )}
+                        </Field>
                     </>
                 ) : (
                     <Field label={`Stripe at pixel, 0 to ${board.screen!.pixels - 1}`}>
-                        {(id) => <input id={id} className="w-24 font-mono" inputMode="numeric" value={place.pixel} onChange={(event) => setPlace({ ...place, pixel: event.target.value })} />}
+                        {(id) => (
+                            <input
+                                id={id}
+                                className="w-24 font-mono"
+                                inputMode="numeric"
+                                value={place.pixel}
+                                onChange={(event) => setPlace({ ...place, pixel: event.target.value })}
+                            />
+                        )}
                     </Field>
                 )}
                 <Field label={`Column, 0 to ${board.screen!.columns - 1}`}>
-                    {(id) => <input id={id} className="w-24 font-mono" inputMode="numeric" value={place.column} onChange={(event) => setPlace({ ...place, column: event.target.value })} />}
+                    {(id) => (
+                        <input
+                            id={id}
+                            className="w-24 font-mono"
+                            inputMode="numeric"
+                            value={place.column}
+                            onChange={(event) => setPlace({ ...place, column: event.target.value })}
+                        />
+                    )}
                 </Field>
                 <Field label={`Row, 0 to ${board.screen!.rows - 1}`}>
-                    {(id) => <input id={id} className="w-24 font-mono" inputMode="numeric" value={place.row} onChange={(event) => setPlace({ ...place, row: event.target.value })} />}
+                    {(id) => (
+                        <input
+                            id={id}
+                            className="w-24 font-mono"
+                            inputMode="numeric"
+                            value={place.row}
+                            onChange={(event) => setPlace({ ...place, row: event.target.value })}
+                        />
+                    )}
                 </Field>
                 <Button type="submit" className="self-end" disabled={record.isPending}>
                     Record what the screen shows
@@ -266,12 +407,24 @@ function FreeMemory({ job, board }: { job: Job; board: Board }) {
             onSubmit={(event) => {
                 event.preventDefault();
                 const words = figures.split(/[\s,;]+/).filter(Boolean);
-                record.mutate({ kind: 'free-memory', payload: { figures: words.map((word) => (/^\d+$/.test(word) ? Number(word) : word)) } }, { onSuccess: () => setFigures('') });
+                record.mutate(
+                    { kind: 'free-memory', payload: { figures: words.map((word) => (/^\d+$/.test(word) ? Number(word) : word)) } },
+                    { onSuccess: () => setFigures('') },
+                );
             }}
         >
             <div className="flex flex-wrap items-end gap-3">
                 <Field label="Figure at each power-on (decimal, as the screen shows it)">
-                    {(id) => <input id={id} className="w-80 font-mono" value={figures} onChange={(event) => setFigures(event.target.value)} placeholder="15700 15700" autoComplete="off" />}
+                    {(id) => (
+                        <input
+                            id={id}
+                            className="w-80 font-mono"
+                            value={figures}
+                            onChange={(event) => setFigures(event.target.value)}
+                            placeholder="15700 15700"
+                            autoComplete="off"
+                        />
+                    )}
                 </Field>
                 <Button type="submit" disabled={record.isPending || figures.trim() === ''}>
                     Record figures

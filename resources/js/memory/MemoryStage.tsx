@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { BoardPlan } from '../board/BoardPlan';
 import type { Board, Job, ReadingRow } from '../api/schemas';
 import { Button } from '../ui';
-import { count } from '../ui/numbers';
+import { count, grouped } from '../ui/numbers';
 import { AddressRuler } from './AddressRuler';
 import { BitComb } from './BitComb';
 import { clearedChips } from './cleared';
@@ -22,7 +22,7 @@ export default function MemoryStage({ job, board }: { job: Job; board: Board }) 
             <header className="flex flex-wrap items-baseline gap-x-3">
                 <h2 className="text-[22px]">Memory</h2>
                 <p className="text-soft" data-testid="counts">
-                    {count(memory.readings, 'reading', 'readings')}, {memory.failed} failed
+                    {count(memory.readings, 'reading', 'readings')}, {grouped(memory.failed)} failed
                     {memory.outside > 0 && `, ${memory.outside} where no bank answers`}
                 </p>
             </header>
@@ -38,19 +38,27 @@ export default function MemoryStage({ job, board }: { job: Job; board: Board }) 
             <AddressRuler ruler={memory.ruler} radix={job.radix} addressWidth={board.addressWidth} />
             <div className="grid gap-5 min-[1500px]:grid-cols-[1fr_2fr]">
                 {memory.readings > 0 && (
-                    <section aria-labelledby="readings-title" className="order-2 min-[1500px]:order-1">
-                        <h3 id="readings-title" className="mb-1 font-semibold">
-                            Readings
-                        </h3>
-                        <ReadingsTable table={memory.table} radix={job.radix} addressWidth={board.addressWidth} chosen={row} onChoose={setChosen} />
-                    </section>
+                    <div className="order-2 min-[1500px]:order-1">
+                        <h3 className="mb-1 font-semibold">Readings</h3>
+                        <ReadingsTable
+                            table={memory.table}
+                            radix={job.radix}
+                            addressWidth={board.addressWidth}
+                            chosen={row}
+                            onChoose={setChosen}
+                        />
+                    </div>
                 )}
                 <section aria-labelledby="plan-title" className="order-1 min-[1500px]:order-2">
                     <div className="mb-1 flex items-baseline gap-3">
                         <h3 id="plan-title" className="font-semibold">
                             {board.name} {underside ? 'from below' : 'from above'}
                         </h3>
-                        <Button look="quiet" className="min-h-6 px-2 py-0 text-[13px] font-normal underline underline-offset-2" onClick={() => setUnderside(!underside)}>
+                        <Button
+                            look="quiet"
+                            className="min-h-6 px-2 py-0 text-[13px] font-normal underline underline-offset-2"
+                            onClick={() => setUnderside(!underside)}
+                        >
                             turn over
                         </Button>
                     </div>
@@ -78,7 +86,11 @@ function Findings({ job }: { job: Job }) {
                     <li key={finding.sentence} className="settle border-l-4 border-red px-3">
                         <b className="text-red">{end > 0 ? finding.sentence.slice(0, end + 1) : finding.sentence}</b>
                         {end > 0 && finding.sentence.slice(end + 1)}
-                        {finding.confidence < 0.85 && <span className="ml-2 text-[13px] text-ochre">few readings: {Math.round(finding.confidence * 100)} % sure of the pattern</span>}
+                        {finding.confidence < 0.85 && (
+                            <span className="ml-2 text-[13px] text-ochre">
+                                few readings: {Math.round(finding.confidence * 100)} % sure of the pattern
+                            </span>
+                        )}
                     </li>
                 );
             })}
@@ -90,10 +102,12 @@ function Empty({ hasScreen }: { hasScreen: boolean }) {
     return (
         <div className="border border-dashed border-edge px-4 py-3 text-soft">
             <p>
-                <b className="text-ink">No readings yet.</b> Write a known value, read it back, and give the address, what was written and what came back. One reading is enough for a first answer.
+                <b className="text-ink">No readings yet.</b> Write a known value, read it back, and give the address, what was written and
+                what came back. One reading is enough for a first answer.
             </p>
             <p className="mt-1">
-                Short of a working prompt? A dump read by another instrument{hasScreen ? ', a wrong character on the screen' : ''} or the free-memory figure will do. The line at the bottom takes <code className="font-mono text-ink">6c00 00&gt;20</code>.
+                Short of a working prompt? A dump read by another instrument{hasScreen ? ', a wrong character on the screen' : ''} or the
+                free-memory figure will do. The line at the bottom takes <code className="font-mono text-ink">6c00 00&gt;20</code>.
             </p>
         </div>
     );

@@ -1,6 +1,6 @@
 import type { Radix, ReadingRow, ReadingRows } from '../api/schemas';
 import { cn } from '../ui';
-import { inBase } from '../ui/numbers';
+import { grouped, inBase } from '../ui/numbers';
 
 /** The readings, failing ones first. Choosing one shows it on the comb. */
 export function ReadingsTable({
@@ -36,14 +36,21 @@ export function ReadingsTable({
                         const bits = Array.from({ length: row.bits }, (_, bit) => bit).filter((bit) => (differs >>> bit) & 1);
                         return (
                             <tr key={place} className={cn('border-b border-rule', row === chosen && 'bg-print')}>
-                                <td className="py-0.5 pr-3">
-                                    <button type="button" className="underline decoration-rule underline-offset-2 hover:decoration-ink" aria-pressed={row === chosen} onClick={() => onChoose(row)}>
+                                <td className="pr-3">
+                                    <button
+                                        type="button"
+                                        className="min-h-6 min-w-6 underline decoration-rule underline-offset-2 hover:decoration-ink"
+                                        aria-pressed={row === chosen}
+                                        onClick={() => onChoose(row)}
+                                    >
                                         {row.page === null ? '' : `${inBase(row.page, radix, 4)}:`}
                                         {inBase(row.address, radix, addressWidth)}
                                     </button>
                                 </td>
                                 <td className="py-0.5 pr-3">{inBase(row.expected, radix, row.bits)}</td>
-                                <td className={cn('py-0.5 pr-3', differs !== 0 && 'font-semibold text-red')}>{inBase(row.read, radix, row.bits)}</td>
+                                <td className={cn('py-0.5 pr-3', differs !== 0 && 'font-semibold text-red')}>
+                                    {inBase(row.read, radix, row.bits)}
+                                </td>
                                 <td className="py-0.5 pr-3 whitespace-nowrap">
                                     {bits.length === 0 ? (
                                         <span className="text-green">
@@ -65,7 +72,7 @@ export function ReadingsTable({
             </table>
             {(table.more > 0 || table.rows.length > rows.length) && (
                 <p className="py-1 text-[13px] text-soft">
-                    {(table.more + table.rows.length - rows.length).toLocaleString('en').replaceAll(',', '\u202f')} more are counted above and not listed here.
+                    {grouped(table.more + table.rows.length - rows.length)} more are counted above and not listed here.
                 </p>
             )}
         </div>

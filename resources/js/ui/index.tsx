@@ -29,7 +29,17 @@ export function Button({ look = 'plain', className, ...props }: ComponentProps<'
     );
 }
 
-export function Field({ label, hint, children, className }: { label: string; hint?: string; children: (id: string) => ReactNode; className?: string }) {
+export function Field({
+    label,
+    hint,
+    children,
+    className,
+}: {
+    label: string;
+    hint?: string;
+    children: (id: string) => ReactNode;
+    className?: string;
+}) {
     const id = useId();
     return (
         <div className={cn('flex flex-col gap-1', className)}>
@@ -145,7 +155,10 @@ export const Tabs = {
     ),
     Tab: ({ className, ...props }: ComponentProps<typeof RadixTabs.Trigger>) => (
         <RadixTabs.Trigger
-            className={cn('-mb-px min-h-9 border-b-[3px] border-transparent text-sm text-soft hover:text-ink data-[state=active]:border-ink data-[state=active]:font-semibold data-[state=active]:text-ink', className)}
+            className={cn(
+                '-mb-px min-h-9 border-b-[3px] border-transparent text-sm text-soft hover:text-ink data-[state=active]:border-ink data-[state=active]:font-semibold data-[state=active]:text-ink',
+                className,
+            )}
             {...props}
         />
     ),

@@ -19,7 +19,8 @@ export function useSingleKeys(): boolean {
     }, singleKeysOn);
 }
 
-const typing = (target: EventTarget | null) => target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
+const typing = (target: EventTarget | null) =>
+    target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
 
 /** Own single keys: not while typing, not with a dialog open, and only while they are switched on. */
 export function useKeys(actions: Record<string, () => void>): void {
@@ -29,7 +30,14 @@ export function useKeys(actions: Record<string, () => void>): void {
     });
     useEffect(() => {
         const onKey = (event: KeyboardEvent) => {
-            if (event.ctrlKey || event.metaKey || event.altKey || typing(event.target) || !singleKeysOn() || document.querySelector('[role="dialog"]')) {
+            if (
+                event.ctrlKey ||
+                event.metaKey ||
+                event.altKey ||
+                typing(event.target) ||
+                !singleKeysOn() ||
+                document.querySelector('[role="dialog"]')
+            ) {
                 return;
             }
             const action = latest.current[event.key];

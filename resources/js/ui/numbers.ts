@@ -15,5 +15,10 @@ export function percent(share: number): string {
 }
 
 export function count(number: number, one: string, many: string): string {
-    return `${number.toLocaleString('en').replaceAll(',', '\u202f')} ${number === 1 ? one : many}`;
+    return `${grouped(number)} ${number === 1 ? one : many}`;
+}
+
+/** Groups of three from five digits on. */
+export function grouped(number: number): string {
+    return number < 10000 ? String(number) : number.toLocaleString('en').replaceAll(',', '\u202f');
 }

@@ -44,7 +44,9 @@ export function Verdict({ job, board }: { job: Job; board: Board }) {
                 <section aria-label="Leading suspect" className="border-2 border-dashed border-edge p-4">
                     <h2 className="text-lg">No suspect yet</h2>
                     <p className="mt-1 text-sm text-soft">
-                        {job.memory.readings === 0 ? 'Give the first reading of memory; one is enough for a first answer.' : 'Nothing that was read is wrong. Try other addresses, and both 0 and 1 in every bit.'}
+                        {job.memory.readings === 0
+                            ? 'Give the first reading of memory; one is enough for a first answer.'
+                            : 'Nothing that was read is wrong. Try other addresses, and both 0 and 1 in every bit.'}
                     </p>
                 </section>
             )}
@@ -77,7 +79,11 @@ export function Verdict({ job, board }: { job: Job; board: Board }) {
                         ))}
                     </ol>
                     {others.length > 5 && (
-                        <button type="button" className="mt-1 text-[13px] text-soft underline underline-offset-2" onClick={() => setAll(!all)}>
+                        <button
+                            type="button"
+                            className="mt-1 text-[13px] text-soft underline underline-offset-2"
+                            onClick={() => setAll(!all)}
+                        >
                             {all ? 'fewer' : `${others.length - 5} more`}
                         </button>
                     )}
@@ -100,7 +106,9 @@ export function Verdict({ job, board }: { job: Job; board: Board }) {
 
 export function about(suspect: Suspect, board: Board | undefined): string {
     const part = board?.parts.find((candidate) => candidate.ref === suspect.site);
-    const bits = board?.memoryBanks.flatMap((bank) => bank.chipOfBit.filter((entry) => entry.chip === suspect.site).map((entry) => `bit ${entry.bit} of bank ${bank.name}`));
+    const bits = board?.memoryBanks.flatMap((bank) =>
+        bank.chipOfBit.filter((entry) => entry.chip === suspect.site).map((entry) => `bit ${entry.bit} of bank ${bank.name}`),
+    );
     if (suspect.kind === 'chip' && bits?.length === 1) {
         return `${part?.part ?? ''} · ${bits[0]}`;
     }
@@ -108,5 +116,9 @@ export function about(suspect: Suspect, board: Board | undefined): string {
 }
 
 export function StateWord({ state, className }: { state: Job['state']; className?: string }) {
-    return <span className={cn(state === 'repaired' ? 'text-green' : 'text-ochre', className)}>{state === 'repaired' ? '✓ repaired' : '● open'}</span>;
+    return (
+        <span className={cn(state === 'repaired' ? 'text-green' : 'text-ochre', className)}>
+            {state === 'repaired' ? '✓ repaired' : '● open'}
+        </span>
+    );
 }

@@ -27,6 +27,8 @@ final class FileKindTest extends TestCase
         yield 'bytes with zeros' => ["\x00\x01\x02", FileKind::Binary];
         yield 'all ones' => [str_repeat("\xFF", 1000), FileKind::Binary];
         yield 'a fill that happens to be printable' => [str_repeat('U', 16384), FileKind::Binary];
+        yield 'a short fill with 20' => [str_repeat(' ', 64), FileKind::Binary];
+        yield 'a short fill with 55' => [str_repeat('U', 64), FileKind::Binary];
         yield 'an alternating fill' => [str_repeat("\x55\xAA", 500), FileKind::Binary];
     }
 

@@ -1,0 +1,107 @@
+<?php
+
+declare(strict_types=1);
+
+/*
+ * Measures, and only measures. Each figure is the median of several runs in a process of its own, so that the peak
+ * of memory is that of the one thing measured.
+ */
+
+require __DIR__.'/../vendor/autoload.php';
+
+use Tests\Support\Boards;
+use Tests\Support\Map;
+use ZapTrace\Board\Settings;
+use ZapTrace\Memory\MemoryMapper;
+use ZapTrace\Memory\ReadingSet;
+use ZapTrace\Memory\ReadingsText;
+use ZapTrace\Numbers\Radix;
+
+const RUNS = 5;
+
+/**
+ * @return array<string, callable(int): callable(): mixed> name => prepares a case of that size and gives what is measured
+ */
+function cases(): array
+{
+    $map = static function (callable $damage): callable {
+        return static function (int $bytes) use ($damage): callable {
+            $board = Boards::shipped('halyard-16');
+            $expected = Map::noise($bytes);
+            $read = $damage($expected);
+            $settings = Settings::of($board);
+
+            return static function () use ($board, $expected, $read, $settings): void {
+                $set = new ReadingSet($board->bus);
+                $set->addDump(0, $expected, $read);
+                $mapping = (new MemoryMapper($board))->map([[$settings, $set]]);
+                Boards::ranking()->rank($mapping->findings, $board);
+            };
+        };
+    };
+
+    return [
+        'dump, healthy' => $map(static fn (string $bytes): string => $bytes),
+        'dump, one bit stuck' => $map(static fn (string $bytes): string => $bytes | str_repeat("\x00\x08", intdiv(strlen($bytes), 2))),
+        'dump, address line lost' => $map(static fn (string $bytes): string => implode('', array_map(
+            static fn (string $pair): string => substr($pair, 4096).substr($pair, 4096),
+            str_split($bytes, 8192),
+        ))),
+        'dump, bank not driven' => $map(static fn (string $bytes): string => str_repeat("\xFF", strlen($bytes))),
+        'dump, rubbish' => $map(static fn (string $bytes): string => strrev($bytes)),
+        'readings as text, a line each' => static function (int $bytes): callable {
+            $board = Boards::shipped('larkspur-64');
+            $text = '';
+            for ($i = 0; $i < $bytes; $i++) {
+                $text .= sprintf("%04X %02X %02X\n", ($i * 7) % 0xD000, $i & 0xFF, ($i & 0xFF) | 0x20);
+            }
+
+            return static function () use ($board, $text): void {
+                $set = (new ReadingsText($board, Radix::Hexadecimal, Settings::of($board)))->read($text);
+                (new MemoryMapper($board))->map([[Settings::of($board), $set]]);
+            };
+        },
+    ];
+}
+
+if (($argv[1] ?? '') === '--one') {
+    $measured = cases()[$argv[2]]((int) $argv[3]);
+    $before = memory_get_usage();
+    $times = [];
+    for ($run = 0; $run < RUNS; $run++) {
+        $start = hrtime(true);
+        $measured();
+        $times[] = (hrtime(true) - $start) / 1e6;
+    }
+    sort($times);
+    echo json_encode(['ms' => $times[intdiv(RUNS, 2)], 'peak' => memory_get_peak_usage() / 1048576]), "\n";
+    exit;
+}
+
+$sizes = [64 => 65536, 256 => 262144, 1024 => 1048576];
+printf("%-32s %14s %14s %14s   %s\n", 'memory mapping (ms)', '64 KiB', '256 KiB', '1 MiB', 'peak of PHP memory at 1 MiB');
+foreach (array_keys(cases()) as $name) {
+    $row = [];
+    $peak = 0.0;
+    foreach ($sizes as $bytes) {
+        $out = shell_exec(implode(' ', array_map(escapeshellarg(...), [PHP_BINARY, '-d', 'opcache.enable_cli=1', '-d', 'memory_limit=1G', __FILE__, '--one', $name, (string) $bytes])));
+        $figure = json_decode((string) $out, true, 8, JSON_THROW_ON_ERROR);
+        $row[] = $figure['ms'];
+        $peak = $figure['peak'];
+    }
+    printf("%-32s %14.1f %14.1f %14.1f   %.1f MiB\n", $name, $row[0], $row[1], $row[2], $peak);
+}
+
+$scripts = glob(__DIR__.'/../public/build/assets/*.js') ?: [];
+$first = [];
+$manifest = json_decode((string) file_get_contents(__DIR__.'/../public/build/manifest.json'), true, 16, JSON_THROW_ON_ERROR);
+$collect = static function (string $key) use (&$collect, &$first, $manifest): void {
+    $entry = $manifest[$key];
+    if (isset($first[$entry['file']])) {
+        return;
+    }
+    $first[$entry['file']] = strlen((string) gzencode((string) file_get_contents(__DIR__."/../public/build/{$entry['file']}"), 9));
+    array_map($collect, $entry['imports'] ?? []);
+};
+$collect('resources/js/main.tsx');
+printf("\n%-32s %14.1f KB gzipped, of %.1f KB in all\n", 'script at first load', array_sum($first) / 1000, array_sum(array_map(static fn (string $path): int => strlen((string) gzencode((string) file_get_contents($path), 9)), $scripts)) / 1000);
