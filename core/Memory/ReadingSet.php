@@ -52,6 +52,29 @@ final class ReadingSet
     }
 
     /**
+     * Single bytes, many at a time: each address << 16 | expected << 8 | read.
+     *
+     * @param  list<int>  $codes
+     */
+    public function addBytes(array $codes, ?int $page = null, float $held = 0.0): void
+    {
+        if ($codes === []) {
+            return;
+        }
+        $this->blocks = null;
+        $key = "{$page}/{$held}";
+        $this->single[$key] ??= ['page' => $page, 'held' => $held, 'codes' => []];
+        if ($this->single[$key]['codes'] === []) {
+            $this->single[$key]['codes'] = $codes;
+
+            return;
+        }
+        foreach ($codes as $code) {
+            $this->single[$key]['codes'][] = $code;
+        }
+    }
+
+    /**
      * A stretch of memory read in one go.
      */
     public function addDump(int $from, string $expected, string $read, ?int $page = null, float $held = 0.0): void
@@ -63,9 +86,8 @@ final class ReadingSet
     public function addAll(self $other): void
     {
         $this->blocks = null;
-        foreach ($other->single as $key => $group) {
-            $this->single[$key] ??= ['page' => $group['page'], 'held' => $group['held'], 'codes' => []];
-            array_push($this->single[$key]['codes'], ...$group['codes']);
+        foreach ($other->single as $group) {
+            $this->addBytes($group['codes'], $group['page'], $group['held']);
         }
         array_push($this->dumps, ...$other->dumps);
         $this->furtherBytes += $other->furtherBytes;
@@ -98,10 +120,9 @@ final class ReadingSet
     {
         if ($this->blocks === null) {
             $blocks = $this->dumps;
-            foreach ($this->single as $group) {
-                $codes = $group['codes'];
-                sort($codes);
-                $blocks[] = ['page' => $group['page'], 'held' => $group['held'], 'block' => Block::listed($codes)];
+            foreach ($this->single as $key => $group) {
+                sort($this->single[$key]['codes']);
+                $blocks[] = ['page' => $group['page'], 'held' => $group['held'], 'block' => Block::listed($this->single[$key]['codes'])];
             }
             usort($blocks, static fn (array $a, array $b): int => [$a['page'] ?? -1, $a['held'], $a['block']->from, $a['block']->count()] <=> [$b['page'] ?? -1, $b['held'], $b['block']->from, $b['block']->count()]
                 ?: strcmp($a['block']->expected, $b['block']->expected) ?: strcmp($a['block']->read, $b['block']->read));

@@ -89,11 +89,21 @@ final class Tally
         if ($block->addresses === null) {
             return;
         }
-        $counted = [];
-        for ($offset = 1, $count = $block->count(); $offset < $count; $offset++) {
+        $count = $block->count();
+        for ($offset = 0; $offset < $count; $offset = $next) {
             $address = $block->addressAt($offset);
-            for ($before = $offset - 1; $before >= 0 && $block->addressAt($before) === $address; $before--) {
-                $this->compare($slice, $address, $block->expected[$offset] ^ $block->expected[$before], $block->read[$offset] ^ $block->read[$before], $counted);
+            [$failedHigh, $goodLow, $failedLow, $goodHigh] = [0, 0, 0, 0];
+            for ($next = $offset; $next < $count && ($next === $offset || $block->addressAt($next) === $address); $next++) {
+                $expected = ord($block->expected[$next]);
+                $read = ord($block->read[$next]);
+                $failedHigh |= $read & ~$expected;
+                $goodLow |= ~$read & ~$expected;
+                $failedLow |= ~$read & $expected;
+                $goodHigh |= $read & $expected;
+            }
+            $unstable = (($failedHigh & $goodLow) | ($failedLow & $goodHigh)) & $slice->ownLines;
+            for ($bit = 0; $unstable >> $bit !== 0; $bit++) {
+                $this->bits[$slice->firstLine + $bit]->unstable += ($unstable >> $bit) & 1;
             }
         }
     }
@@ -124,26 +134,15 @@ final class Tally
 
             return;
         }
-        $counted = [];
         for ($offset = 0, $count = $a->block->count(); $offset < $count; $offset++) {
-            $address = $a->block->addressAt($offset);
-            $other = $b->block->offsetOf($address + $shift);
-            if ($other !== null && $a->owns($offset) && $b->owns($other)) {
-                $this->compare($a, $address, $a->block->expected[$offset] ^ $b->block->expected[$other], $a->block->read[$offset] ^ $b->block->read[$other], $counted);
+            $other = $b->block->offsetOf($a->block->addressAt($offset) + $shift);
+            if ($other === null || ! $a->owns($offset) || ! $b->owns($other)) {
+                continue;
             }
-        }
-    }
-
-    /**
-     * @param  array<string, true>  $counted  cells that were counted already
-     */
-    private function compare(Slice $slice, int $address, string $expectedDiffers, string $readDiffers, array &$counted): void
-    {
-        $unstable = ~ord($expectedDiffers) & ord($readDiffers) & $slice->ownLines;
-        for ($bit = 0; $unstable !== 0 && $bit < 8; $bit++) {
-            if (($unstable >> $bit) & 1 && ! isset($counted["{$address}/{$bit}"])) {
-                $counted["{$address}/{$bit}"] = true;
-                $this->bits[$slice->firstLine + $bit]->unstable++;
+            $unstable = ~(ord($a->block->expected[$offset]) ^ ord($b->block->expected[$other]))
+                & (ord($a->block->read[$offset]) ^ ord($b->block->read[$other])) & $a->ownLines;
+            for ($bit = 0; $unstable >> $bit !== 0; $bit++) {
+                $this->bits[$a->firstLine + $bit]->unstable += ($unstable >> $bit) & 1;
             }
         }
     }

@@ -18,14 +18,14 @@ final class MemoryRoundTest extends BrowserTestCase
         $this->waitForText('aside', 'No suspect yet');
         $this->assertAccessible('an empty job');
 
-        $this->find("//textarea")->sendKeys("6C00 00 20\n6C01 0x\nE000 00 20");
+        $this->find('//textarea')->sendKeys("6C00 00 20\n6C01 0x\nE000 00 20");
         $this->button('Record these lines')->click();
         $this->waitForText('[data-testid="problems"]', 'line 2');
         $this->waitForText('[data-testid="problems"]', 'line 3');
         $this->waitForText('[data-testid="counts"]', '0 readings');
         $this->assertAccessible('a refused paste');
 
-        $lines = $this->find("//textarea");
+        $lines = $this->find('//textarea');
         $lines->clear();
         $lines->sendKeys("6C00 00 20\n6C01 0F 2F\n6E40 CC EC\n7100 33 33");
         $this->button('Record these lines')->click();
