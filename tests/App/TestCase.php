@@ -31,6 +31,7 @@ abstract class TestCase extends LaravelTestCase
     protected function setUp(): void
     {
         parent::setUp();
+        self::assertSame(':memory:', config('database.connections.sqlite.database'), 'Tests never touch the bench that is served.');
         $this->withHeader(SameOriginWrites::HEADER, '1');
         $this->withServerVariables(['HTTP_HOST' => '127.0.0.1']);
         config(['app.url' => 'http://127.0.0.1']);
