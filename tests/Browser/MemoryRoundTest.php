@@ -31,6 +31,7 @@ final class MemoryRoundTest extends BrowserTestCase
         $this->button('Record these lines')->click();
         $this->waitForText('[data-testid="leading"]', 'U14');
         $this->waitForText('[data-testid="counts"]', '4 readings, 3 failed');
+        $this->waitForText('[data-testid="chip-counts"]', 'bit 5, every address: 3 failed of 3 able to show it, 4 in all');
         $this->waitForText('[data-testid="findings"]', 'Bit 5 of bank 0 reads 1 in all 3 readings');
         self::assertSame('true', $this->find('[data-bit="5"]')->getAttribute('data-failing'));
         self::assertSame('false', $this->find('[data-bit="4"]')->getAttribute('data-failing'));

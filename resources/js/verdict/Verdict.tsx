@@ -4,7 +4,7 @@ import { BoardPlan } from '../board/BoardPlan';
 import { clearedChips } from '../memory/cleared';
 import type { Board, Job, Suspect } from '../api/schemas';
 import { Button, cn, Dialog, ShareBar } from '../ui';
-import { percent } from '../ui/numbers';
+import { grouped, percent } from '../ui/numbers';
 
 const service = {
     chip: 'memory chip',
@@ -39,6 +39,7 @@ export function Verdict({ job, board }: { job: Job; board: Board }) {
                             {sentence}
                         </p>
                     ))}
+                    <ChipCounts site={leading.site} job={job} />
                 </section>
             ) : (
                 <section aria-label="Leading suspect" className="border-2 border-dashed border-edge p-4">
@@ -74,6 +75,7 @@ export function Verdict({ job, board }: { job: Job; board: Board }) {
                                             {sentence}
                                         </p>
                                     ))}
+                                    <ChipCounts site={suspect.site} job={job} />
                                 </details>
                             </li>
                         ))}
@@ -101,6 +103,26 @@ export function Verdict({ job, board }: { job: Job; board: Board }) {
                 </section>
             )}
         </div>
+    );
+}
+
+/** Pattern and counts of each failing bit that a chip holds. */
+function ChipCounts({ site, job }: { site: string; job: Job }) {
+    const bits = job.memory.banks.flatMap((bank) =>
+        bank.bits.filter((bit) => bit.chip === site && bit.failed > 0).map((bit) => ({ ...bit, bank: bank.name })),
+    );
+    if (bits.length === 0) {
+        return null;
+    }
+    return (
+        <ul className="mt-1.5 text-[13px] text-soft" data-testid="chip-counts">
+            {bits.map((bit) => (
+                <li key={`${bit.bank}/${bit.bit}`}>
+                    bit {bit.bit}, {bit.patternWords}: {grouped(bit.failed)} failed of {grouped(bit.able)} able to show it,{' '}
+                    {grouped(bit.tested)} in all
+                </li>
+            ))}
+        </ul>
     );
 }
 

@@ -4,17 +4,22 @@ declare(strict_types=1);
 
 namespace Tests\Core\Memory;
 
+use Eris\Generators;
+use Eris\TestTrait;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use Tests\Support\Boards;
 use ZapTrace\Board\Settings;
 use ZapTrace\Memory\ReadingSet;
 use ZapTrace\Memory\ReadingsText;
+use ZapTrace\Numbers\Notation;
 use ZapTrace\Numbers\Radix;
 use ZapTrace\Problems\InputRejected;
 
 final class ReadingsTextTest extends TestCase
 {
+    use TestTrait;
+
     /**
      * @return iterable<string, array{string}>
      */
@@ -122,6 +127,19 @@ final class ReadingsTextTest extends TestCase
     public function test_contradictory_readings_of_one_address_are_both_kept(): void
     {
         self::assertSame(2, $this->read("6C00 00 20\n6C00 00 00")->count());
+    }
+
+    public function test_readings_written_in_any_notation_are_read_back(): void
+    {
+        $board = Boards::shipped('larkspur-64');
+        $this->limitTo(100)->forAll(Generators::choose(0, 0xFFFF), Generators::choose(0, 0xFF), Generators::choose(0, 0xFF), Generators::elements(Radix::cases()), Generators::elements([' ', ',', ', ', "\t"]))->disableShrinking()
+            ->then(function (int $address, int $expected, int $read, Radix $radix, string $between) use ($board): void {
+                foreach ([Notation::marked(...), Notation::format(...)] as $write) {
+                    $line = $write($address, $radix, 16).$between.$write($expected, $radix, 8).$between.$write($read, $radix, 8);
+                    $block = (new ReadingsText($board, $radix))->read($line)->blocks()[0]['block'];
+                    self::assertSame([$address, chr($expected), chr($read)], [$block->from, $block->expected, $block->read], $line);
+                }
+            });
     }
 
     private function read(string $text): ReadingSet
