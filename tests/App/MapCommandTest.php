@@ -6,6 +6,7 @@ namespace Tests\App;
 
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase as PhpUnitTestCase;
+use Tests\Support\Artisan;
 
 /**
  * The command as a script runs it: a process with its standard streams and exit code.
@@ -28,7 +29,7 @@ final class MapCommandTest extends PhpUnitTestCase
 
     public function test_readings_on_standard_input_give_one_json_object(): void
     {
-        [$code, $out, $err] = $this->execute(['larkspur-64', '-', '--json'], "6c00 00>20\n6c01 0f>2f\n");
+        [$code, $out, $err] = Artisan::run(['zap:map', 'larkspur-64', '-', '--json'], "6c00 00>20\n6c01 0f>2f\n");
         $answer = json_decode($out, true, 64, JSON_THROW_ON_ERROR);
 
         self::assertSame([0, ''], [$code, $err]);
@@ -45,7 +46,7 @@ final class MapCommandTest extends PhpUnitTestCase
     public function test_a_dump_a_comparison_a_base_and_a_link(): void
     {
         $dump = $this->file('dump.bin', str_repeat("\x20", 64));
-        [$code, $out] = $this->execute(['tamarisk-two', $dump, '--expect=fill:00', '--base=0x4000', '--link=LK1=swapped', '--json']);
+        [$code, $out] = Artisan::run(['zap:map', 'tamarisk-two', $dump, '--expect=fill:00', '--base=0x4000', '--link=LK1=swapped', '--json']);
 
         self::assertSame(0, $code);
         self::assertSame('U36', json_decode($out, true)['suspects'][0]['site']);
@@ -55,21 +56,21 @@ final class MapCommandTest extends PhpUnitTestCase
     {
         $written = $this->file('written.bin', "\x01\x02\x03\x04\x05\x06\x00\xFF");
         $dump = $this->file('dump.bin', "\x03\x02\x03\x06\x07\x06\x02\xFF");
-        [$code, $out] = $this->execute(['larkspur-64', $dump, "--expect={$written}", '--base=2000', '--json']);
+        [$code, $out] = Artisan::run(['zap:map', 'larkspur-64', $dump, "--expect={$written}", '--base=2000', '--json']);
 
         self::assertSame([0, 'U10'], [$code, json_decode($out, true)['suspects'][0]['site']]);
     }
 
     public function test_another_radix_and_a_board_file(): void
     {
-        [$code, $out] = $this->execute([dirname(__DIR__, 2).'/resources/boards/larkspur-64.board.json', '-', '--radix=8', '--json'], '66000 000 040');
+        [$code, $out] = Artisan::run(['zap:map', dirname(__DIR__, 2).'/resources/boards/larkspur-64.board.json', '-', '--radix=8', '--json'], '66000 000 040');
 
         self::assertSame([0, 'U14'], [$code, json_decode($out, true)['suspects'][0]['site']]);
     }
 
     public function test_healthy_memory_gives_no_suspect(): void
     {
-        [$code, $out] = $this->execute(['larkspur-64', '-', '--json'], "6c00 00 00\n6c00 ff ff");
+        [$code, $out] = Artisan::run(['zap:map', 'larkspur-64', '-', '--json'], "6c00 00 00\n6c00 ff ff");
 
         self::assertSame([0, []], [$code, json_decode($out, true)['suspects']]);
     }
@@ -95,7 +96,7 @@ final class MapCommandTest extends PhpUnitTestCase
     #[DataProvider('bad')]
     public function test_bad_input_ends_with_2_and_all_problems_on_standard_error(array $arguments, string $input, array $says): void
     {
-        [$code, $out, $err] = $this->execute([...$arguments, '--json'], $input);
+        [$code, $out, $err] = Artisan::run(['zap:map', ...$arguments, '--json'], $input);
 
         self::assertSame([2, ''], [$code, $out]);
         foreach ($says as $sentence) {
@@ -109,7 +110,7 @@ final class MapCommandTest extends PhpUnitTestCase
         $handle = fopen($path, 'r+b');
         ftruncate($handle, 100_000_000);
         fclose($handle);
-        [$code, , $err] = $this->execute(['larkspur-64', $path, '--expect=fill:00']);
+        [$code, , $err] = Artisan::run(['zap:map', 'larkspur-64', $path, '--expect=fill:00']);
 
         self::assertSame(2, $code);
         self::assertStringContainsString('at most 32 MiB', $err);
@@ -120,20 +121,5 @@ final class MapCommandTest extends PhpUnitTestCase
         file_put_contents("{$this->folder}/{$name}", $content);
 
         return "{$this->folder}/{$name}";
-    }
-
-    /**
-     * @param  list<string>  $arguments
-     * @return array{int, string, string}
-     */
-    private function execute(array $arguments, string $input = ''): array
-    {
-        $process = proc_open([PHP_BINARY, dirname(__DIR__, 2).'/artisan', 'zap:map', ...$arguments], [['pipe', 'r'], ['pipe', 'w'], ['pipe', 'w']], $pipes);
-        fwrite($pipes[0], $input);
-        fclose($pipes[0]);
-        $out = (string) stream_get_contents($pipes[1]);
-        $err = (string) stream_get_contents($pipes[2]);
-
-        return [proc_close($process), $out, $err];
     }
 }
