@@ -35,7 +35,7 @@ function cases(): array
                 $set = new ReadingSet($board->bus);
                 $set->addDump(0, $expected, $read);
                 $mapping = (new MemoryMapper($board))->map([[$settings, $set]]);
-                Boards::ranking()->rank($mapping->findings, $board);
+                Map::suspects($board, $mapping);
             };
         };
     };

@@ -11,7 +11,10 @@ use ZapTrace\Numbers\Radix;
 use ZapTrace\Observations\Assessment;
 use ZapTrace\Observations\Attachments;
 use ZapTrace\Observations\Interpreters;
-use ZapTrace\Reasoning\Ranking;
+use ZapTrace\Observations\Intervention;
+use ZapTrace\Parts\PartLibrary;
+use ZapTrace\Reasoning\FailureModes;
+use ZapTrace\Reasoning\StepAdvisor;
 
 /**
  * What follows from a job's standing observations, kept until one of them changes.
@@ -24,7 +27,8 @@ final readonly class Assessor
         private BoardShelf $boards,
         private Interpreters $interpreters,
         private Attachments $attachments,
-        private Ranking $ranking,
+        private FailureModes $modes,
+        private PartLibrary $parts,
         private Repository $cache,
     ) {
     }
@@ -38,11 +42,24 @@ final readonly class Assessor
         $key = 'assessment/'.sha1(json_encode([$job->radix, sha1($this->boards->content($job->board_slug)), $standing], JSON_THROW_ON_ERROR));
 
         /** @var View */
-        return $this->cache->rememberForever($key, fn (): array => AssessmentView::of($this->assess($job), $this->boards->find($job->board_slug)));
+        return $this->cache->rememberForever($key, fn (): array => $this->viewOf($job));
+    }
+
+    /**
+     * @return View
+     */
+    private function viewOf(Job $job): array
+    {
+        $assessment = $this->assess($job);
+        $log = $job->standing();
+        $last = $log === [] ? null : $log[count($log) - 1];
+        $untried = $last !== null && $last->kind === Intervention::KIND && ! $last->payload->has('result') && $last->payload->string('action') !== 'remove';
+
+        return AssessmentView::of($assessment, $this->boards->find($job->board_slug), StepAdvisor::usual($this->modes, $this->parts)->steps($assessment->conclusion, $untried));
     }
 
     public function assess(Job $job): Assessment
     {
-        return Assessment::of($this->boards->find($job->board_slug), Radix::from($job->radix), $job->standing(), $this->interpreters, $this->attachments, $this->ranking);
+        return Assessment::of($this->boards->find($job->board_slug), Radix::from($job->radix), $job->standing(), $this->interpreters, $this->attachments, $this->modes);
     }
 }

@@ -69,6 +69,6 @@ final readonly class Recorder
     {
         $board = $this->boards->find($job->board_slug);
 
-        return new Moment($board, ContextHistory::of($board, $job->standing(SettingMoved::KIND))->now, Radix::from($job->radix));
+        return new Moment($board, ContextHistory::of($board, $job->standing(SettingMoved::KIND))->now->settings, Radix::from($job->radix));
     }
 }

@@ -11,9 +11,7 @@ use ZapTrace\Board\BoardReader;
 use ZapTrace\Observations\Attachments;
 use ZapTrace\Observations\Interpreters;
 use ZapTrace\Parts\PartLibrary;
-use ZapTrace\Reasoning\PatternCauses;
-use ZapTrace\Reasoning\PatternRanking;
-use ZapTrace\Reasoning\Ranking;
+use ZapTrace\Reasoning\FailureModes;
 
 /**
  * Hands the core its data files and the store of attached files.
@@ -30,9 +28,7 @@ final class ZapTraceServiceProvider extends ServiceProvider
             $this->app->make(Schemas::class)->get('board'),
             $this->app->make(PartLibrary::class),
         ));
-        $this->app->singleton(Ranking::class, static fn (): Ranking => new PatternRanking(
-            PatternCauses::fromJson((string) file_get_contents(resource_path('knowledge/memory-patterns.json'))),
-        ));
+        $this->app->singleton(FailureModes::class, static fn (): FailureModes => FailureModes::fromJson((string) file_get_contents(resource_path('knowledge/memory-reasoning.json'))));
         $this->app->singleton(Interpreters::class, static fn (): Interpreters => Interpreters::all());
         $this->app->bind(Attachments::class, FileStore::class);
     }

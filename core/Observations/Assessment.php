@@ -5,15 +5,18 @@ declare(strict_types=1);
 namespace ZapTrace\Observations;
 
 use ZapTrace\Board\BoardProfile;
-use ZapTrace\Board\Settings;
 use ZapTrace\Memory\AddressRuler;
 use ZapTrace\Memory\MemoryMapper;
 use ZapTrace\Memory\MemoryMapping;
 use ZapTrace\Memory\ReadingSet;
 use ZapTrace\Numbers\Radix;
 use ZapTrace\Problems\InputRejected;
-use ZapTrace\Reasoning\Ranking;
-use ZapTrace\Reasoning\Suspect;
+use ZapTrace\Reasoning\Conclusion;
+use ZapTrace\Reasoning\Evidence;
+use ZapTrace\Reasoning\FailureModes;
+use ZapTrace\Reasoning\MachineState;
+use ZapTrace\Reasoning\MemoryEvidence;
+use ZapTrace\Reasoning\Reasoner;
 
 /**
  * Everything that follows from the standing observations of a job.
@@ -21,38 +24,44 @@ use ZapTrace\Reasoning\Suspect;
 final readonly class Assessment
 {
     /**
-     * @param  Settings  $now  links and latches as they stand now
+     * @param  MachineState  $now  how the machine stands now
      * @param  array<string, Contribution>  $contributions  by observation
-     * @param  array<string, Settings>  $settings  those each observation was made under
+     * @param  array<string, MachineState>  $states  those each observation was made in
      * @param  array<string, string>  $unreadable  observations that cannot be read under their settings (any more), with the reason
-     * @param  list<Suspect>  $suspects
-     * @param  ReadingSet  $readings  all readings together, whatever they were made under
+     * @param  MemoryMapping  $memory  of the readings made with the parts that are in now; of all when there are none yet
+     * @param  ReadingSet  $readings  those readings
+     * @param  bool  $partsChanged  there are no readings yet with the parts that are in now
      */
     private function __construct(
-        public Settings $now,
+        public MachineState $now,
         public array $contributions,
-        public array $settings,
+        public array $states,
         public array $unreadable,
         public MemoryMapping $memory,
-        public array $suspects,
+        public Conclusion $conclusion,
         public AddressRuler $ruler,
         public ReadingSet $readings,
+        public bool $partsChanged,
     ) {
     }
 
     /**
      * @param  list<Observation>  $observations  those that stand, in the order they were made
      */
-    public static function of(BoardProfile $board, Radix $radix, array $observations, Interpreters $interpreters, Attachments $attachments, Ranking $ranking): self
+    public static function of(BoardProfile $board, Radix $radix, array $observations, Interpreters $interpreters, Attachments $attachments, FailureModes $modes): self
     {
         $history = ContextHistory::of($board, $observations);
         $contributions = [];
-        $settings = [];
+        $states = [];
         $unreadable = [];
         $groups = [];
+        $evidence = [new Evidence(
+            'sick', Evidence::COMPLAINT, true, $modes->rate('sickFalseAlarm'), $modes->rate('sickMiss'), [], [], [], 1.0,
+            new MachineState($history->first), 'the machine is sick',
+        )];
         foreach ($observations as $place => $observation) {
-            $at = $history->at($place);
-            $settings[$observation->id] = $at;
+            $state = $history->at($place);
+            $states[$observation->id] = $state;
             $interpreter = $interpreters->find($observation->kind);
             if ($interpreter === null) {
                 $unreadable[$observation->id] = "Nothing here knows the kind \"{$observation->kind}\".";
@@ -60,7 +69,7 @@ final readonly class Assessment
                 continue;
             }
             try {
-                $contribution = $interpreter->interpret($observation, new Moment($board, $at, $radix), $attachments);
+                $contribution = $interpreter->interpret($observation, new Moment($board, $state->settings, $radix), $attachments);
             } catch (InputRejected $rejected) {
                 // It was good when it was made; a link set otherwise since has taken its ground away.
                 $unreadable[$observation->id] = $rejected->problems[0]->sentence;
@@ -69,18 +78,48 @@ final readonly class Assessment
             }
             $contributions[$observation->id] = $contribution;
             if ($contribution->readings !== null) {
-                $groups[] = [$at, $contribution->readings];
+                $groups[$state->key()] ??= [$state, []];
+                $groups[$state->key()][1][] = [$state->settings, $contribution->readings];
+            }
+            if ($contribution->complaint !== null) {
+                $evidence[] = self::complaint($observation, $contribution, $state, $modes);
             }
         }
-        $memory = (new MemoryMapper($board))->map($groups);
+        $mapper = new MemoryMapper($board);
+        $present = [];
+        $all = [];
+        $only = null;
+        foreach ($groups as [$state, $sets]) {
+            $mapping = $mapper->map($sets);
+            $only = count($groups) === 1 ? $mapping : null;
+            array_push($evidence, ...(new MemoryEvidence($board, $modes))->of($mapping, $state));
+            array_push($all, ...$sets);
+            if ($state->sameParts($history->now)) {
+                array_push($present, ...$sets);
+            }
+        }
+        $shown = $present === [] ? $all : $present;
         $readings = new ReadingSet($board->bus);
-        foreach ($groups as [, $set]) {
+        foreach ($shown as [, $set]) {
             $readings->addAll($set);
         }
 
         return new self(
-            $history->now, $contributions, $settings, $unreadable, $memory,
-            $ranking->rank($memory->findings, $board), AddressRuler::of($board, $history->now, $groups), $readings,
+            $history->now, $contributions, $states, $unreadable, $only ?? $mapper->map($shown),
+            (new Reasoner($modes))->conclude($board, $evidence, $history->now, $history->first),
+            AddressRuler::of($board, $history->now->settings, $shown), $readings, $present === [] && $all !== [],
         );
+    }
+
+    private static function complaint(Observation $observation, Contribution $contribution, MachineState $state, FailureModes $modes): Evidence
+    {
+        $words = lcfirst($contribution->title);
+
+        return match ($contribution->complaint) {
+            'cured' => new Evidence($observation->id, Evidence::COMPLAINT, false, $modes->rate('sickFalseAlarm'), $modes->rate('sickMiss'), [], [], [], 1.0, $state, $words, $observation->id),
+            // Better is one of several cured: weak evidence either way.
+            'better' => new Evidence($observation->id, Evidence::COMPLAINT, false, 0.3, 0.4, [], [], [], 1.0, $state, $words, $observation->id),
+            default => new Evidence($observation->id, Evidence::COMPLAINT, true, $modes->rate('sickFalseAlarm'), $modes->rate('sickMiss'), [], [], [], 1.0, $state, $words, $observation->id),
+        };
     }
 }

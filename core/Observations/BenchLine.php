@@ -22,6 +22,7 @@ use ZapTrace\Problems\InputRejected;
  *     free 15700 15700      free-memory figure at two power-ons
  *     screen $ at 3,2       "$" where a blank should be, column 3, row 2
  *     screen $ for A at 3,2
+ *     exchange u14 cured    part exchanged, and what the complaint did
  *     stripe 5 at 3,2       pixel column 5 of that cell
  */
 final readonly class BenchLine
@@ -31,6 +32,9 @@ final readonly class BenchLine
         ['form' => '6c00 00>20 after 30', 'means' => 'the same, read 30 seconds after writing'],
         ['form' => 'lk1 16k', 'means' => 'link 1 moved to 16K'],
         ['form' => 'lk1 was 16k', 'means' => 'link 1 stood at 16K all along'],
+        ['form' => 'exchange u14 cured', 'means' => 'U14 exchanged for a known good one, and the complaint is gone'],
+        ['form' => 'reseat u3 same', 'means' => 'reseated, and it is as before; also clean, piggyback, remove, refit, bridge'],
+        ['form' => 'fit u14 new', 'means' => 'U14 replaced, not tried yet'],
         ['form' => 'free 15700 15700', 'means' => 'free-memory figure at two power-ons'],
         ['form' => 'screen $ at 3,2', 'means' => '"$" where a blank should be, column 3, row 2'],
         ['form' => 'screen $ for A at 3,2', 'means' => '"$" where "A" should be'],
@@ -52,6 +56,9 @@ final readonly class BenchLine
         }
         if (preg_match('/^free(?: memory)?((?:[ ,]+\d{1,9})+)$/i', $line, $match) === 1) {
             return $this->freeMemory(array_map(intval(...), preg_split('/[ ,]+/', trim($match[1], ' ,')) ?: []));
+        }
+        if (preg_match('/^(reseat|clean|piggyback|exchange|replace|fit|remove|refit|bridge) +(\S+)(?: +(.+))?$/i', $line, $match) === 1) {
+            return $this->intervention(strtolower($match[1]), $match[2], strtolower($match[3] ?? ''));
         }
         if (preg_match('/^screen (\S)(?: for (\S))? at (\d{1,5}) ?, ?(\d{1,5})$/iu', $line, $match) === 1) {
             return $this->screen('screen-character', ['seen' => $match[1], 'expected' => $match[2], 'column' => (int) $match[3], 'row' => (int) $match[4]]);
@@ -122,6 +129,20 @@ final readonly class BenchLine
         return new Understanding('setting', ['ref' => $ref, 'position' => $position, 'since' => $since], $since === 'start'
             ? "{$ref} ({$setting->name}) stood at {$position} all along"
             : "{$ref} ({$setting->name}) moved to {$position} now");
+    }
+
+    private function intervention(string $action, string $site, string $result): Understanding
+    {
+        $action = $action === 'fit' ? 'replace' : $action;
+        $payload = ['action' => $action, 'site' => Intervention::siteOf($site, $this->moment->board)];
+        $results = ['same' => 'as-before', 'as before' => 'as-before', 'before' => 'as-before', 'better' => 'better', 'cured' => 'cured', 'good' => 'cured', 'worse' => 'worse', 'different' => 'different'];
+        $result = trim((string) preg_replace('/^new\b/', '', $result));
+        if ($result !== '') {
+            $payload['result'] = $results[$result] ?? throw InputRejected::of('', "\"{$result}\" says nothing of the complaint. Say same, better, cured, worse or different.");
+        }
+        $title = (new Intervention)->interpret(new Observation('', Intervention::KIND, JsonNode::of((object) $payload)), $this->moment, new NoAttachments)->title;
+
+        return new Understanding(Intervention::KIND, $payload, $title.($result === '' ? ', not tried yet' : ''));
     }
 
     /**

@@ -7,18 +7,23 @@ namespace ZapTrace\Observations;
 use ZapTrace\Board\BoardProfile;
 use ZapTrace\Board\Settings;
 use ZapTrace\Problems\InputRejected;
+use ZapTrace\Reasoning\MachineState;
 
 /**
- * The links and latches at the time of each observation, told from the log itself: a move holds from then on; what
+ * The state of the machine at the time of each observation, told from the log itself: a move holds from then on; what
  * was found to have stood so all along holds for everything since the last move, or from the start.
  */
 final readonly class ContextHistory
 {
     /**
-     * @param  list<Settings>  $before  settings at each observation, in order
+     * @param  list<MachineState>  $at  the state each observation was made in, in order
+     * @param  Settings  $first  links and latches as the machine came
      */
-    private function __construct(private array $before, public Settings $now)
-    {
+    private function __construct(
+        private array $at,
+        public MachineState $now,
+        public Settings $first,
+    ) {
     }
 
     /**
@@ -40,24 +45,46 @@ final readonly class ContextHistory
             $since = $observation->payload->string('since') === 'start' ? array_key_last($segments[$ref] ?? []) ?? 0 : $place + 1;
             $segments[$ref][$since] = $position;
         }
-        $before = [];
         $changed = array_filter(array_map(static fn (array $stretches): ?string => $stretches[0] ?? null, $segments), is_string(...));
-        $settings = Settings::of($board, $changed);
-        for ($place = 0, $count = count($observations); $place <= $count; $place++) {
-            foreach ($segments as $ref => $stretches) {
-                if ($place > 0 && isset($stretches[$place])) {
-                    $changed[$ref] = $stretches[$place];
-                    $settings = Settings::of($board, $changed);
-                }
+        $first = Settings::of($board, $changed);
+        $state = new MachineState($first);
+        $at = [];
+        foreach ($observations as $place => $observation) {
+            if ($place > 0) {
+                $state = self::moved($state, $board, $segments, $changed, $place);
             }
-            $before[] = $settings;
+            if ($observation->kind === Intervention::KIND) {
+                $payload = $observation->payload;
+                // What the complaint did is seen in the state after the action; what was only for the moment ends with it.
+                $at[] = $state->after($payload->string('action'), Intervention::siteOf($payload->string('site'), $board));
+                $state = $at[$place]->lasting();
+            } else {
+                $at[] = $state;
+            }
         }
 
-        return new self($before, $settings);
+        return new self($at, self::moved($state, $board, $segments, $changed, count($observations)), $first);
     }
 
-    public function at(int $place): Settings
+    public function at(int $place): MachineState
     {
-        return $this->before[$place] ?? $this->now;
+        return $this->at[$place] ?? $this->now;
+    }
+
+    /**
+     * @param  array<string, non-empty-array<int, string>>  $segments
+     * @param  array<string, string>  $changed  positions that differ from the factory's; changed
+     */
+    private static function moved(MachineState $state, BoardProfile $board, array $segments, array &$changed, int $place): MachineState
+    {
+        $moved = false;
+        foreach ($segments as $ref => $stretches) {
+            if (isset($stretches[$place])) {
+                $changed[$ref] = $stretches[$place];
+                $moved = true;
+            }
+        }
+
+        return $moved ? $state->with(Settings::of($board, $changed)) : $state;
     }
 }

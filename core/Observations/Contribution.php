@@ -15,12 +15,14 @@ final readonly class Contribution
      * @param  string  $title  the observation in a few words
      * @param  list<string>  $notes  what was noticed while it was read
      * @param  int|null  $firstFailing  an address that failed the machine's own test
+     * @param  string|null  $complaint  what the complaint did: as-before, better, cured, worse or different
      */
     public function __construct(
         public string $title,
         public ?ReadingSet $readings = null,
         public array $notes = [],
         public ?int $firstFailing = null,
+        public ?string $complaint = null,
     ) {
     }
 }

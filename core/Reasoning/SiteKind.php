@@ -18,4 +18,5 @@ enum SiteKind: string
     case Refresh = 'refresh';
     case Supply = 'supply';
     case Link = 'link';
+    case Elsewhere = 'elsewhere';
 }

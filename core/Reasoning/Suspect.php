@@ -12,13 +12,15 @@ final readonly class Suspect
     /**
      * @param  string  $site  U12, LK1, or a line such as D5
      * @param  float  $share  0 to 1
-     * @param  list<string>  $because  sentences, the weightiest first
+     * @param  list<string>  $because  what speaks for it, the weightiest first
+     * @param  list<Reason>  $reasons  what speaks for and against it, the weightiest first
      */
     public function __construct(
         public string $site,
         public SiteKind $kind,
         public float $share,
         public array $because,
+        public array $reasons = [],
     ) {
     }
 }

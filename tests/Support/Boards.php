@@ -8,8 +8,7 @@ use RuntimeException;
 use ZapTrace\Board\BoardProfile;
 use ZapTrace\Board\BoardReader;
 use ZapTrace\Parts\PartLibrary;
-use ZapTrace\Reasoning\PatternCauses;
-use ZapTrace\Reasoning\PatternRanking;
+use ZapTrace\Reasoning\FailureModes;
 
 /**
  * Boards for tests: the shipped ones, and small ones built for a case.
@@ -44,9 +43,9 @@ final class Boards
         return PartLibrary::fromJson(array_map(file_get_contents(...), glob(self::root().'/parts/*.json') ?: []));
     }
 
-    public static function ranking(): PatternRanking
+    public static function modes(): FailureModes
     {
-        return new PatternRanking(PatternCauses::fromJson(self::file('knowledge/memory-patterns.json')));
+        return FailureModes::fromJson(self::file('knowledge/memory-reasoning.json'));
     }
 
     public static function file(string $path): string

@@ -11,6 +11,9 @@ use ZapTrace\Memory\MemoryMapping;
 use ZapTrace\Memory\ReadingSet;
 use ZapTrace\Memory\ReadingsText;
 use ZapTrace\Numbers\Radix;
+use ZapTrace\Reasoning\MachineState;
+use ZapTrace\Reasoning\MemoryEvidence;
+use ZapTrace\Reasoning\Reasoner;
 use ZapTrace\Reasoning\Suspect;
 
 /**
@@ -50,7 +53,9 @@ final class Map
      */
     public static function suspects(BoardProfile $board, MemoryMapping $mapping): array
     {
-        return Boards::ranking()->rank($mapping->findings, $board);
+        $state = new MachineState(Settings::of($board));
+
+        return (new Reasoner(Boards::modes()))->conclude($board, (new MemoryEvidence($board, Boards::modes()))->of($mapping, $state), $state, $state->settings)->suspects();
     }
 
     public static function leading(BoardProfile $board, MemoryMapping $mapping): string

@@ -19,7 +19,10 @@ use ZapTrace\Numbers\Radix;
 use ZapTrace\Numbers\UnreadableNumber;
 use ZapTrace\Problems\InputRejected;
 use ZapTrace\Problems\Problem;
-use ZapTrace\Reasoning\Ranking;
+use ZapTrace\Reasoning\FailureModes;
+use ZapTrace\Reasoning\MachineState;
+use ZapTrace\Reasoning\MemoryEvidence;
+use ZapTrace\Reasoning\Reasoner;
 use ZapTrace\Reasoning\Suspect;
 
 /**
@@ -41,7 +44,7 @@ final class MapCommand extends Command
     /** @var list<Problem> */
     private array $problems = [];
 
-    public function handle(BoardShelf $boards, BoardReader $reader, Ranking $ranking): int
+    public function handle(BoardShelf $boards, BoardReader $reader, FailureModes $modes): int
     {
         $radix = Radix::tryFrom((int) $this->text('radix'));
         if ($radix === null) {
@@ -70,7 +73,8 @@ final class MapCommand extends Command
             fwrite(STDERR, "Note: {$note}\n");
         }
         $mapping = (new MemoryMapper($board))->map([[$settings, $file->readings]]);
-        $suspects = $ranking->rank($mapping->findings, $board);
+        $state = new MachineState($settings);
+        $suspects = (new Reasoner($modes))->conclude($board, (new MemoryEvidence($board, $modes))->of($mapping, $state), $state, $settings)->suspects();
         $this->option('json') ? $this->printJson($board, $settings, $mapping, $suspects) : $this->printWords($board, $mapping, $suspects);
 
         return self::SUCCESS;

@@ -14,6 +14,8 @@ use ZapTrace\Memory\PatternFinding;
 use ZapTrace\Memory\Reading;
 use ZapTrace\Memory\ReadingTable;
 use ZapTrace\Observations\Assessment;
+use ZapTrace\Reasoning\Reason;
+use ZapTrace\Reasoning\Step;
 use ZapTrace\Reasoning\Suspect;
 
 /**
@@ -21,38 +23,42 @@ use ZapTrace\Reasoning\Suspect;
  *
  * @phpstan-type Bit array{bit: int, chip: string, tested: int, able: int, failed: int, stuck: string, pattern: string, patternWords: string, unstable: int, cleared: bool}
  * @phpstan-type Bank array{name: string, from: int|null, to: int|null, bits: list<Bit>}
- * @phpstan-type SuspectView array{site: string, kind: string, share: float, because: list<string>}
- * @phpstan-type View array{settings: array<string, string>, observations: array<string, array{title: string, notes: list<string>, unreadable: string|null, settings: array<string, string>}>, memory: array<string, mixed>, suspects: list<SuspectView>}
+ * @phpstan-type SuspectView array{site: string, kind: string, share: float, because: list<string>, reasons: list<array{words: string, decibans: float, observation: string|null}>}
+ * @phpstan-type View array{settings: array<string, string>, observations: array<string, array{title: string, notes: list<string>, unreadable: string|null, settings: array<string, string>, done: array<string, string>}>, done: array<string, string>, memory: array<string, mixed>, suspects: list<SuspectView>, rivals: list<array{sites: list<string>, share: float}>, cured: list<array{site: string, share: float}>, nothingLeft: float, steps: list<array<string, mixed>>}
  */
 final class AssessmentView
 {
     private const TABLE_ROWS = 400;
 
     /**
+     * @param  list<Step>  $steps  the best first
      * @return View
      */
-    public static function of(Assessment $assessment, BoardProfile $board): array
+    public static function of(Assessment $assessment, BoardProfile $board, array $steps): array
     {
         $observations = [];
-        foreach ($assessment->settings as $id => $settings) {
+        foreach ($assessment->states as $id => $state) {
             $contribution = $assessment->contributions[$id] ?? null;
             $observations[$id] = [
                 'title' => $contribution->title ?? 'Not readable under the present settings',
                 'notes' => $contribution->notes ?? [],
                 'unreadable' => $assessment->unreadable[$id] ?? null,
-                'settings' => $settings->changedFrom($board),
+                'settings' => $state->settings->changedFrom($board),
+                'done' => $state->done,
             ];
         }
         $table = ReadingTable::of($board->bus, $assessment->readings, self::TABLE_ROWS);
 
         return [
-            'settings' => $assessment->now->positions,
+            'settings' => $assessment->now->settings->positions,
+            'done' => $assessment->now->done,
             'observations' => $observations,
             'memory' => [
                 'readings' => $assessment->memory->readings,
                 'failed' => $assessment->memory->failed,
                 'outside' => $assessment->memory->outside,
-                'banks' => self::banks($assessment->memory, $assessment->now, $board),
+                'beforeTheParts' => $assessment->partsChanged,
+                'banks' => self::banks($assessment->memory, $assessment->now->settings, $board),
                 'findings' => array_map(static fn (PatternFinding $finding): array => [
                     'pattern' => $finding->pattern->value,
                     'scope' => $finding->scope->value,
@@ -84,7 +90,11 @@ final class AssessmentView
                     'more' => $table->more,
                 ],
             ],
-            'suspects' => array_map(self::suspect(...), $assessment->suspects),
+            'suspects' => array_map(self::suspect(...), $assessment->conclusion->suspects()),
+            'rivals' => array_slice($assessment->conclusion->rivals(), 0, 5),
+            'cured' => array_map(static fn (string $site, float $share): array => ['site' => $site, 'share' => $share], array_map(strval(...), array_keys($assessment->conclusion->cured())), array_values($assessment->conclusion->cured())),
+            'nothingLeft' => $assessment->conclusion->nothingLeft(),
+            'steps' => array_map(self::step(...), array_slice($steps, 0, 6)),
         ];
     }
 
@@ -93,7 +103,19 @@ final class AssessmentView
      */
     public static function suspect(Suspect $suspect): array
     {
-        return ['site' => $suspect->site, 'kind' => $suspect->kind->value, 'share' => round($suspect->share, 6), 'because' => $suspect->because];
+        return ['site' => $suspect->site, 'kind' => $suspect->kind->value, 'share' => round($suspect->share, 6), 'because' => $suspect->because, 'reasons' => array_map(static fn (Reason $reason): array => ['words' => $reason->words, 'decibans' => round($reason->decibans, 1), 'observation' => $reason->observation], array_slice($suspect->reasons, 0, 12))];
+    }
+
+    /**
+     * @return array<string, mixed>
+     */
+    private static function step(Step $step): array
+    {
+        return [
+            'action' => $step->action, 'site' => $step->site, 'sentence' => $step->sentence, 'tells' => $step->tells,
+            'minutes' => $step->minutes, 'risk' => $step->risk, 'caution' => $step->caution, 'bits' => round($step->bits, 2), 'saves' => round($step->saves, 1),
+            'outcomes' => array_map(static fn (array $outcome): array => [...$outcome, 'chance' => round($outcome['chance'], 3)], $step->outcomes),
+        ];
     }
 
     /**

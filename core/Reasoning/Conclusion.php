@@ -1,0 +1,212 @@
+<?php
+
+declare(strict_types=1);
+
+namespace ZapTrace\Reasoning;
+
+use ZapTrace\Board\BoardProfile;
+use ZapTrace\Board\Settings;
+
+/**
+ * What all evidence together says: suspects, what was cured, rival diagnoses, and what speaks for and against whom.
+ */
+final class Conclusion
+{
+    public const CURED = "cured\0";
+
+    /** Shares below this are not shown. */
+    private const SHOWN = 0.004;
+
+    /** Beyond these the likelier diagnoses hold all that matters for a sentence. */
+    private const WEIGHED = 150;
+
+    /** @var list<Suspect>|null */
+    private ?array $suspects = null;
+
+    /** @var list<list<float>>|null finding => diagnosis => chance of the report */
+    private ?array $chances = null;
+
+    /**
+     * @param  list<Evidence>  $evidence  in the order of the network's findings
+     * @param  list<SuspectedFault>  $suspected
+     */
+    public function __construct(
+        public BoardProfile $board,
+        public Network $network,
+        public Posterior $posterior,
+        public array $evidence,
+        public array $suspected,
+        public MachineState $now,
+        public Settings $first,
+    ) {
+    }
+
+    /**
+     * @return list<Suspect> in falling order of share
+     */
+    public function suspects(): array
+    {
+        return $this->suspects ??= $this->findSuspects();
+    }
+
+    /**
+     * The likelier diagnoses, which hold all that matters for choosing a step or a sentence.
+     *
+     * @return list<Diagnosis>
+     */
+    public function leading(): array
+    {
+        return array_slice($this->posterior->diagnoses, 0, self::WEIGHED);
+    }
+
+    /**
+     * @return list<Suspect>
+     */
+    private function findSuspects(): array
+    {
+        if (! $this->hasMoreThanTheComplaint()) {
+            return []; // That it is sick points at nobody yet.
+        }
+        $suspects = [];
+        foreach ($this->posterior->sites as $site => $share) {
+            $site = (string) $site;
+            if ($share >= self::SHOWN && ! str_starts_with($site, self::CURED)) {
+                $reasons = $this->reasons($site);
+                $because = array_map(static fn (Reason $reason): string => $reason->words, array_filter($reasons, static fn (Reason $reason): bool => $reason->decibans > 0.5));
+                $suspects[] = new Suspect($site, $this->kindOf($site), $share, array_values($because), $reasons);
+            }
+        }
+        usort($suspects, static fn (Suspect $a, Suspect $b): int => round($b->share, 9) <=> round($a->share, 9) ?: strnatcmp($a->site, $b->site));
+
+        return $suspects;
+    }
+
+    /**
+     * @return array<string, float> site => probability that what was taken out of play there had been faulty
+     */
+    public function cured(): array
+    {
+        $cured = [];
+        foreach ($this->posterior->sites as $site => $share) {
+            if (str_starts_with((string) $site, self::CURED) && $share >= self::SHOWN) {
+                $cured[substr((string) $site, strlen(self::CURED))] = $share;
+            }
+        }
+
+        return $cured;
+    }
+
+    /** The probability that no fault is left in the machine as it stands. */
+    public function nothingLeft(): float
+    {
+        $sum = 0.0;
+        foreach ($this->posterior->diagnoses as $diagnosis) {
+            $live = array_filter($diagnosis->faults, static fn (Fault $fault): bool => ! str_starts_with($fault->site, self::CURED));
+            $sum += $live === [] ? $diagnosis->share : 0.0;
+        }
+
+        return $sum;
+    }
+
+    /**
+     * Rival diagnoses as sets of sites faulty now: modes and history that lead to the same repair are not told apart.
+     *
+     * @return list<array{sites: list<string>, share: float}> likeliest first
+     */
+    public function rivals(): array
+    {
+        $rivals = [];
+        foreach ($this->posterior->diagnoses as $diagnosis) {
+            $sites = [];
+            foreach ($diagnosis->faults as $fault) {
+                if (! str_starts_with($fault->site, self::CURED)) {
+                    $sites[$fault->site] = $fault->site;
+                }
+            }
+            natsort($sites);
+            $key = implode("\0", $sites);
+            $rivals[$key] ??= ['sites' => array_values($sites), 'share' => 0.0];
+            $rivals[$key]['share'] += $diagnosis->share;
+        }
+        usort($rivals, static fn (array $a, array $b): int => $b['share'] <=> $a['share']);
+
+        return $rivals;
+    }
+
+    /**
+     * What speaks for and against a site: for each piece of evidence the change in the site's log-odds when that piece
+     * alone is left out, in decibans (10 log10 of odds; I. J. Good, Probability and the Weighing of Evidence, 1950).
+     * One thing explains another away, so these do not add up.
+     *
+     * @return list<Reason> the weightiest first
+     */
+    public function reasons(string $site): array
+    {
+        $leading = $this->leading();
+        $members = array_map(static fn (Diagnosis $diagnosis): int => array_filter($diagnosis->faults, static fn (Fault $fault): bool => $fault->site === $site) === [] ? 0 : 1, $leading);
+        $reasons = [];
+        foreach ($this->chances() as $number => $chances) {
+            $with = [0.0, 0.0];
+            $without = [0.0, 0.0];
+            foreach ($chances as $place => $chance) {
+                $with[$members[$place]] += $leading[$place]->share;
+                $without[$members[$place]] += $leading[$place]->share / $chance;
+            }
+            if ($with[1] <= 0.0 || $with[0] <= 0.0) {
+                continue;
+            }
+            $decibans = 10.0 * log10(($with[1] / $with[0]) / ($without[1] / $without[0]));
+            if (abs($decibans) >= 0.5) {
+                $reasons[] = new Reason($this->evidence[$number]->words, $decibans, $this->evidence[$number]->observation);
+            }
+        }
+        usort($reasons, static fn (Reason $a, Reason $b): int => abs($b->decibans) <=> abs($a->decibans));
+
+        return $reasons;
+    }
+
+    /**
+     * @return list<list<float>>
+     */
+    private function chances(): array
+    {
+        if ($this->chances === null) {
+            $this->chances = [];
+            foreach ($this->network->findings as $finding) {
+                $chances = [];
+                foreach ($this->leading() as $diagnosis) {
+                    $q = 1.0;
+                    foreach ($diagnosis->faults as $fault) {
+                        $q *= 1.0 - $finding->strength($fault->id);
+                    }
+                    $chances[] = max(1e-12, $finding->likelihood($q));
+                }
+                $this->chances[] = $chances;
+            }
+        }
+
+        return $this->chances;
+    }
+
+    public function kindOf(string $site): SiteKind
+    {
+        foreach ($this->suspected as $fault) {
+            if ($fault->site === $site) {
+                return $fault->kind;
+            }
+        }
+
+        return SiteKind::Elsewhere;
+    }
+
+    private function hasMoreThanTheComplaint(): bool
+    {
+        foreach ($this->evidence as $seen) {
+            if ($seen->abnormal && $seen->kind !== Evidence::COMPLAINT) {
+                return true;
+            }
+        }
+
+        return count($this->evidence) > 1 && array_filter($this->evidence, static fn (Evidence $seen): bool => $seen->kind === Evidence::COMPLAINT && $seen->observation !== null) !== [];
+    }
+}

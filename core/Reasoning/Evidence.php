@@ -1,0 +1,39 @@
+<?php
+
+declare(strict_types=1);
+
+namespace ZapTrace\Reasoning;
+
+/**
+ * Something that was seen, before it is known which faults would explain it: what kind of evidence, where, reported
+ * normal or abnormal, and in which state of the machine.
+ */
+final readonly class Evidence
+{
+    public const COMPLAINT = 'complaint';
+
+    /**
+     * @param  string  $kind  high, low, places, ... as in the data file; or the complaint itself
+     * @param  list<string>  $banks
+     * @param  list<int>  $lines
+     * @param  list<int>  $addressLines
+     * @param  float  $reach  0 to 1: the part of the places in which the fault could be that was looked at
+     * @param  string  $words  the evidence as a sentence
+     * @param  string|null  $observation  the observation behind it, when it is one alone
+     */
+    public function __construct(
+        public string $id,
+        public string $kind,
+        public bool $abnormal,
+        public float $falseAlarm,
+        public float $miss,
+        public array $banks,
+        public array $lines,
+        public array $addressLines,
+        public float $reach,
+        public MachineState $state,
+        public string $words,
+        public ?string $observation = null,
+    ) {
+    }
+}

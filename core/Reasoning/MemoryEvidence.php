@@ -1,0 +1,119 @@
+<?php
+
+declare(strict_types=1);
+
+namespace ZapTrace\Reasoning;
+
+use ZapTrace\Board\BoardProfile;
+use ZapTrace\Memory\BitTally;
+use ZapTrace\Memory\MemoryMapping;
+use ZapTrace\Memory\Pattern;
+use ZapTrace\Memory\PatternFinding;
+use ZapTrace\Memory\Scope;
+use ZapTrace\Memory\Wording;
+
+/**
+ * Turns what readings of one state of the machine show into evidence: for each bit whether it reads 1 wherever 0 was
+ * expected and the other way round, and every other pattern once.
+ */
+final readonly class MemoryEvidence
+{
+    /** Patterns that are told bit by bit. */
+    private const BY_BIT = [Pattern::EveryAddress, Pattern::SameBitEveryBank, Pattern::AllBits, Pattern::NothingDrives];
+
+    public function __construct(private BoardProfile $board, private FailureModes $modes)
+    {
+    }
+
+    /**
+     * @return list<Evidence>
+     */
+    public function of(MemoryMapping $mapping, MachineState $state): array
+    {
+        $evidence = [];
+        $prefix = sha1($state->key());
+        foreach ($mapping->bits as $bank => $bits) {
+            foreach ($bits as $bit) {
+                if ($bit->tested() > 0) {
+                    array_push($evidence, ...$this->ofBit((string) $bank, $bit, $mapping->patterns[$bank][$bit->line], $state, $prefix));
+                }
+            }
+        }
+        foreach ($mapping->findings as $number => $finding) {
+            if (! in_array($finding->pattern, self::BY_BIT, true)) {
+                $evidence[] = $this->ofPattern($finding, "{$prefix}/{$number}", $state);
+            }
+        }
+
+        return $evidence;
+    }
+
+    /**
+     * @return list<Evidence>
+     */
+    private function ofBit(string $bank, BitTally $bit, Pattern $pattern, MachineState $state, string $prefix): array
+    {
+        $byBit = in_array($pattern, self::BY_BIT, true);
+        $evidence = [];
+        foreach (['high' => [$bit->ableHigh, $bit->failedHigh, 1, 0], 'low' => [$bit->ableLow, $bit->failedLow, 0, 1]] as $way => [$able, $failed, $read, $expected]) {
+            if ($able === 0) {
+                continue; // Nothing that was read could have shown it.
+            }
+            $abnormal = $byBit && $failed > 0;
+            if (! $abnormal && $failed > 0 && $failed === $able) {
+                continue; // Explained by another pattern; it says nothing of a constant line.
+            }
+            $evidence[] = new Evidence(
+                "{$prefix}/{$bank}/{$bit->line}/{$way}", $way, $abnormal,
+                $this->falseAlarm($failed), $this->modes->rate('miss'), [$bank], [$bit->line], [], 1.0, $state,
+                $abnormal
+                    ? "bit {$bit->line} of bank {$bank} reads {$read} in ".match (true) {
+                        $able === 1 => 'the one reading',
+                        $failed === $able => "all {$able} readings",
+                        default => "{$failed} of {$able} readings",
+                    }." where {$expected} was expected"
+                    : "bit {$bit->line} of bank {$bank} reads {$expected} where {$expected} was expected (".Wording::count($able - $failed, 'reading', 'readings').')',
+            );
+        }
+        if ($bit->failed() === 0 && ($words = $this->words($bank)) > 0) {
+            $evidence[] = new Evidence(
+                "{$prefix}/{$bank}/{$bit->line}/places", 'places', false, $this->modes->rate('readOften'), $this->modes->rate('miss'),
+                [$bank], [$bit->line], [], min(1.0, $bit->tested() / $words), $state,
+                "no cell of bit {$bit->line} of bank {$bank} was wrong (".Wording::count($bit->tested(), 'reading', 'readings').')',
+            );
+        }
+
+        return $evidence;
+    }
+
+    private function ofPattern(PatternFinding $finding, string $id, MachineState $state): Evidence
+    {
+        $shared = $finding->scope !== Scope::Chip;
+        $kind = match ($finding->pattern) {
+            Pattern::Alias => $shared ? 'bank-alias' : 'alias',
+            Pattern::TiedBits => 'tied',
+            Pattern::Fades => $shared ? 'bank-fades' : 'fades',
+            Pattern::Unstable => $shared ? 'bank-unstable' : 'unstable',
+            default => $shared ? 'bank-places' : 'places',
+        };
+
+        return new Evidence(
+            $id, $kind, true, $this->falseAlarm($finding->failed), $this->modes->rate('miss'),
+            $finding->banks, $finding->lines, $finding->addressLines, 1.0, $state, rtrim($finding->sentence, '.'),
+        );
+    }
+
+    /** One failing reading may be a misreading; several rarely are. */
+    private function falseAlarm(int $failed): float
+    {
+        // What errs every time in the same way (a clip on the wrong pin, a wrong table) sets the floor.
+        return max($this->modes->rate('readOften'), $this->modes->rate('readOnce') * 0.3 ** max(0, $failed - 1));
+    }
+
+    private function words(string $bank): int
+    {
+        $multiplex = $this->board->banks[$bank]->multiplex;
+
+        return $multiplex === null ? 0 : 1 << (count($multiplex->row) + count($multiplex->column));
+    }
+}

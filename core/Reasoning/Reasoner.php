@@ -1,0 +1,95 @@
+<?php
+
+declare(strict_types=1);
+
+namespace ZapTrace\Reasoning;
+
+use ZapTrace\Board\BoardProfile;
+use ZapTrace\Board\Settings;
+
+/**
+ * Weighs all evidence of a machine together. It knows evidence, faults and states of the machine, and no kinds of
+ * observation.
+ */
+final readonly class Reasoner
+{
+    public function __construct(private FailureModes $modes)
+    {
+    }
+
+    /**
+     * @param  list<Evidence>  $evidence
+     * @param  MachineState  $now  a fault that this state takes out of play is no suspect any more
+     * @param  Settings  $first  links and latches as the machine came
+     */
+    public function conclude(BoardProfile $board, array $evidence, MachineState $now, Settings $first): Conclusion
+    {
+        $suspected = $this->relevant(BoardFaults::of($board, $this->modes)->faults, $evidence);
+        $findings = array_map(fn (Evidence $seen): Finding => $this->finding($seen, $suspected, $first), $evidence);
+        $faults = [];
+        foreach ($suspected as $fault) {
+            // What was cured is told apart from what is faulty now, although the site is the same.
+            $gone = $now->relieves($fault, $first) >= 0.5;
+            $faults[] = new Fault($fault->id, $gone ? Conclusion::CURED.$fault->site : $fault->site, $fault->mode->prior, $fault->mode->name);
+        }
+        $network = new Network($faults, $findings);
+        $posterior = (new DiagnosisSearch)->search($network);
+
+        return new Conclusion($board, $network, $posterior, $evidence, $suspected, $now, $first);
+    }
+
+    /**
+     * Everything explains that a machine is sick. Once something else is known, only the faults that explain it, those
+     * at sites where something was done, and what is not on the profile need to be weighed.
+     *
+     * @param  list<SuspectedFault>  $faults
+     * @param  list<Evidence>  $evidence
+     * @return list<SuspectedFault>
+     */
+    private function relevant(array $faults, array $evidence): array
+    {
+        $abnormal = array_filter($evidence, static fn (Evidence $seen): bool => $seen->abnormal && $seen->kind !== Evidence::COMPLAINT);
+        $sites = [];
+        foreach ($evidence as $seen) {
+            $sites += $seen->state->done;
+        }
+        if ($abnormal === []) {
+            return $faults;
+        }
+
+        return array_values(array_filter($faults, static function (SuspectedFault $fault) use ($abnormal, $sites): bool {
+            if ($fault->kind === SiteKind::Elsewhere || isset($sites[$fault->site])) {
+                return true;
+            }
+            foreach ($abnormal as $seen) {
+                if ($fault->showsIn($seen->kind, $seen->banks, $seen->lines, $seen->addressLines) > 0.0) {
+                    return true;
+                }
+            }
+
+            return false;
+        }));
+    }
+
+    /**
+     * @param  list<SuspectedFault>  $suspected
+     */
+    public function finding(Evidence $seen, array $suspected, Settings $first): Finding
+    {
+        $explains = [];
+        $cured = [];
+        foreach ($suspected as $fault) {
+            $strength = $seen->kind === Evidence::COMPLAINT ? $this->modes->rate('complaint') : $seen->reach * $fault->showsIn($seen->kind, $seen->banks, $seen->lines, $seen->addressLines);
+            if ($strength <= 0.0) {
+                continue;
+            }
+            $explains[$fault->id] = $strength;
+            $relief = $seen->state->relieves($fault, $first);
+            if ($relief > 0.0) {
+                $cured[$fault->id] = $relief;
+            }
+        }
+
+        return new Finding($seen->id, $seen->abnormal, $seen->falseAlarm, $seen->miss, $explains, $cured);
+    }
+}
