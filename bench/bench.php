@@ -16,6 +16,14 @@ use ZapTrace\Memory\MemoryMapper;
 use ZapTrace\Memory\ReadingSet;
 use ZapTrace\Memory\ReadingsText;
 use ZapTrace\Numbers\Radix;
+use ZapTrace\Reasoning\DiagnosisSearch;
+use ZapTrace\Reasoning\Fault;
+use ZapTrace\Reasoning\Finding;
+use ZapTrace\Reasoning\MachineState;
+use ZapTrace\Reasoning\MemoryEvidence;
+use ZapTrace\Reasoning\Network;
+use ZapTrace\Reasoning\Reasoner;
+use ZapTrace\Reasoning\StepAdvisor;
 
 const RUNS = 5;
 
@@ -64,6 +72,37 @@ function cases(): array
     ];
 }
 
+/**
+ * A network as large as a big board makes it: each finding explained by some twenty faults, two of them real.
+ */
+function network(int $faults, int $findings, int $seed): Network
+{
+    mt_srand($seed);
+    $all = [];
+    for ($i = 0; $i < $faults; $i++) {
+        $all[] = new Fault("f{$i}", "U{$i}", mt_rand(1, 200) / 10000);
+    }
+    $real = [mt_rand(0, $faults - 1) => true, mt_rand(0, $faults - 1) => true];
+    $reports = [];
+    for ($j = 0; $j < $findings; $j++) {
+        $explains = [];
+        for ($k = 0; $k < 20; $k++) {
+            $explains['f'.mt_rand(0, $faults - 1)] = mt_rand(30, 98) / 100;
+        }
+        if (mt_rand(0, 2) === 0) {
+            $explains['f'.array_rand($real)] = 0.9;
+        }
+        $q = 1.0;
+        foreach (array_keys($real) as $fault) {
+            $q *= 1.0 - ($explains["f{$fault}"] ?? 0.0);
+        }
+        $shows = mt_rand() / mt_getrandmax() > $q;
+        $reports[] = new Finding("i{$j}", $shows ? mt_rand(0, 99) >= 5 : mt_rand(0, 99) < 2, 0.02, 0.05, $explains);
+    }
+
+    return new Network($all, $reports);
+}
+
 if (($argv[1] ?? '') === '--one') {
     $measured = cases()[$argv[2]]((int) $argv[3]);
     $before = memory_get_usage();
@@ -91,6 +130,35 @@ foreach (array_keys(cases()) as $name) {
     }
     printf("%-32s %14.1f %14.1f %14.1f   %.1f MiB\n", $name, $row[0], $row[1], $row[2], $peak);
 }
+
+printf("\n%-32s %14s %14s %14s %14s\n", 'ranking, 150 findings (ms)', '50 faults', '100 faults', '200 faults', '400 faults');
+$row = [];
+foreach ([50, 100, 200, 400] as $faults) {
+    $times = [];
+    for ($seed = 1; $seed <= 9; $seed++) {
+        $network = network($faults, 150, $seed);
+        $start = hrtime(true);
+        (new DiagnosisSearch)->search($network);
+        $times[] = (hrtime(true) - $start) / 1e6;
+    }
+    sort($times);
+    $row[] = $times[4];
+}
+printf("%-32s %14.1f %14.1f %14.1f %14.1f\n", 'median of nine networks', ...$row);
+
+$board = Boards::shipped('halyard-16');
+$state = new MachineState(Settings::of($board));
+$mapping = Map::text($board, "1000 0000 FF00\n1002 1234 FF34\n1004 5555 FF55\n2000 AAAA FFAA\n80000 1234 1234\n80002 EDCB EDCB");
+$evidence = (new MemoryEvidence($board, Boards::modes()))->of($mapping, $state);
+$times = [];
+for ($run = 0; $run < 9; $run++) {
+    $start = hrtime(true);
+    $conclusion = (new Reasoner(Boards::modes()))->conclude($board, $evidence, $state, $state->settings);
+    $steps = StepAdvisor::usual(Boards::modes(), Boards::parts())->steps($conclusion);
+    $times[] = (hrtime(true) - $start) / 1e6;
+}
+sort($times);
+printf("\n%-32s %14.1f ms, %d steps over %d findings and %d faults\n", 'next step, largest demo board', $times[4], count($steps), count($evidence), count($conclusion->suspected));
 
 $scripts = glob(__DIR__.'/../public/build/assets/*.js') ?: [];
 $first = [];

@@ -161,8 +161,45 @@ final class Conclusion
             }
         }
         usort($reasons, static fn (Reason $a, Reason $b): int => abs($b->decibans) <=> abs($a->decibans));
+        $together = $this->together($site, $leading, $members);
 
-        return $reasons;
+        return $together === null || ($reasons !== [] && $reasons[0]->decibans > 0.7 * $together->decibans) ? $reasons : [$together, ...$reasons];
+    }
+
+    /**
+     * Several pieces of evidence may each be spared because the others say the same. Left out together they tell.
+     *
+     * @param  list<Diagnosis>  $leading
+     * @param  list<int>  $members  1 where the site is faulty
+     */
+    private function together(string $site, array $leading, array $members): ?Reason
+    {
+        $mine = array_filter($this->suspected, static fn (SuspectedFault $fault): bool => $fault->site === $site);
+        $words = [];
+        $with = [0.0, 0.0];
+        $without = array_map(static fn (Diagnosis $diagnosis): float => $diagnosis->share, $leading);
+        foreach ($this->chances() as $number => $chances) {
+            $finding = $this->network->findings[$number];
+            $explains = array_filter($mine, static fn (SuspectedFault $fault): bool => $finding->strength($fault->id) > 0.3);
+            if (! $finding->abnormal || $this->evidence[$number]->kind === Evidence::COMPLAINT || $explains === []) {
+                continue;
+            }
+            $words[] = $this->evidence[$number]->words;
+            foreach ($chances as $place => $chance) {
+                $without[$place] /= $chance;
+            }
+        }
+        $left = [0.0, 0.0];
+        foreach ($leading as $place => $diagnosis) {
+            $with[$members[$place]] += $diagnosis->share;
+            $left[$members[$place]] += $without[$place];
+        }
+        if (count($words) < 2 || min($with) <= 0.0 || min($left) <= 0.0) {
+            return null;
+        }
+        $more = count($words) - 1;
+
+        return new Reason("{$words[0]}, and {$more} more ".($more === 1 ? 'bit' : 'bits').' like it', 10.0 * log10(($with[1] / $with[0]) / ($left[1] / $left[0])), null);
     }
 
     /**

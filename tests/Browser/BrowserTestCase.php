@@ -156,7 +156,9 @@ abstract class BrowserTestCase extends TestCase
     {
         $this->open('/');
         $this->button('New job')->click();
+        $this->waitForText('[role="dialog"] select', 'Larkspur 64');
         $this->field('Machine')->sendKeys($machine);
+        self::assertSame($machine, $this->field('Machine')->getAttribute('value'));
         $this->browser->executeScript(
             'const select = document.getElementById(arguments[0]); Object.getOwnPropertyDescriptor(HTMLSelectElement.prototype, "value").set.call(select, arguments[1]); select.dispatchEvent(new Event("change", { bubbles: true }));',
             [$this->field('Board profile')->getAttribute('id'), $board],

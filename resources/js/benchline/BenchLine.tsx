@@ -26,10 +26,12 @@ export function BenchLine({ job, board, input, onHelp, onTakeBack }: Props) {
         keep.mutate(note, {
             onSuccess: () => {
                 setHistory((before) => [note, ...before.filter((old) => old !== note)].slice(0, 50));
-                setPlace(-1);
-                setLine('');
             },
+            // What was refused comes back to be mended, unless the next note has been begun.
+            onError: () => setLine((now) => (now === '' ? note : now)),
         });
+        setPlace(-1);
+        setLine('');
     };
 
     const words = refused

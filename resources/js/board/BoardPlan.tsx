@@ -8,6 +8,8 @@ type Props = {
     suspects?: Suspect[];
     /** Chips whose bits were read right both ways. */
     cleared?: Set<string>;
+    /** Parts that were replaced: drawn with a double outline. */
+    replaced?: Set<string>;
     /** Small: outlines only, names for suspects alone. */
     small?: boolean;
     /** Seen from below, mirrored as the board lies when it is turned over. */
@@ -28,7 +30,7 @@ function bodyOf(part: BoardPart) {
 }
 
 /** The board as it lies: outlines where the parts sit, red-pencil hatching where suspicion is, a tick where a chip read well. */
-export function BoardPlan({ board, suspects = [], cleared, small, underside, selected, onSelect, className }: Props) {
+export function BoardPlan({ board, suspects = [], cleared, replaced, small, underside, selected, onSelect, className }: Props) {
     const id = useId().replaceAll(/[^a-zA-Z0-9]/g, '');
     const plan = board.plan;
     if (!plan) {
@@ -183,6 +185,7 @@ export function BoardPlan({ board, suspects = [], cleared, small, underside, sel
                     labelled={!small || leading.has(part.ref)}
                     lift={lifts.get(part.ref) ?? 0}
                     cleared={cleared?.has(part.ref) ?? false}
+                    replaced={replaced?.has(part.ref) ?? false}
                     small={small ?? false}
                     underside={underside ?? false}
                     selected={selected === part.ref}
@@ -240,6 +243,7 @@ function Outline({
     labelled,
     lift,
     cleared,
+    replaced,
     small,
     underside,
     selected,
@@ -252,6 +256,7 @@ function Outline({
     labelled: boolean;
     lift: number;
     cleared: boolean;
+    replaced: boolean;
     small: boolean;
     underside: boolean;
     selected: boolean;
@@ -310,6 +315,17 @@ function Outline({
                 strokeWidth={suspect ? 0.9 : cleared ? 0.35 : 0.55}
             />
             {suspect && <rect x={-width / 2} y={-tall / 2} width={width} height={tall} rx={0.6} fill={`url(#${hatch}h${level})`} />}
+            {replaced && (
+                <rect
+                    x={-width / 2 + 0.9}
+                    y={-tall / 2 + 0.9}
+                    width={width - 1.8}
+                    height={tall - 1.8}
+                    fill="none"
+                    stroke={line}
+                    strokeWidth={0.4}
+                />
+            )}
             {selected && (
                 <rect
                     x={-width / 2 - 1.8}
@@ -351,7 +367,7 @@ function Outline({
                     stroke="var(--green)"
                     strokeWidth={small ? 1.2 : 0.75}
                 />
-            )}
+            )}{' '}
             {suspect && labelled && share >= 0.01 && (
                 <g transform={`translate(0 ${-tall / 2 - (small ? 5 + lift : 2.4)})`}>
                     <rect

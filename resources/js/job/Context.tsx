@@ -7,9 +7,6 @@ import { Button, Dialog, ProblemList } from '../ui';
 /** The machine's present context as a sentence, to be clicked and changed. */
 export function Context({ job, board }: { job: Job; board: Board }) {
     const [open, setOpen] = useState(false);
-    if (board.settings.length === 0) {
-        return <span className="text-soft">As it came. This board has no links.</span>;
-    }
     return (
         <>
             <button
@@ -32,12 +29,27 @@ export function Context({ job, board }: { job: Job; board: Board }) {
     );
 }
 
+const doneWords: Record<string, string> = {
+    reseat: 'reseated',
+    clean: 'cleaned',
+    exchange: 'exchanged',
+    replace: 'replaced',
+    remove: 'taken out',
+    bridge: 'bridged',
+};
+
 function sentence(job: Job, board: Board): string {
     const moved = board.settings.filter((setting) => job.settings[setting.ref] !== setting.default);
     const links = board.settings
         .filter((setting) => !setting.isLatch || moved.includes(setting))
         .map((setting) => `${setting.ref} at ${job.settings[setting.ref]}`);
-    return `${moved.length === 0 ? 'As it came' : 'Changed'}: ${links.join(', ')}`;
+    const done = Object.entries(job.done).map(([site, action]) => `${site} ${doneWords[action] ?? action}`);
+    return [
+        `${moved.length + done.length === 0 ? 'As it came' : 'Changed'}${links.length + done.length === 0 ? '' : ':'} ${done.join(', ')}`.trim(),
+        links.join(', '),
+    ]
+        .filter(Boolean)
+        .join(done.length > 0 ? '; ' : ' ');
 }
 
 function Settings({ job, board }: { job: Job; board: Board }) {

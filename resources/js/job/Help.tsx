@@ -6,6 +6,7 @@ import { switchSingleKeys, useSingleKeys } from '../ui/keys';
 export const keySheet = [
     ['/', 'to the note line'],
     ['m', 'memory'],
+    ['k', 'confirm and repair'],
     ['l', 'log'],
     ['c', 'links and latches'],
     ['z', 'take back the last observation'],

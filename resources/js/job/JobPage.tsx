@@ -14,6 +14,7 @@ import { Context } from './Context';
 import { Help } from './Help';
 
 const MemoryStage = lazy(() => import('../memory/MemoryStage'));
+const ConfirmStage = lazy(() => import('../confirm/ConfirmStage'));
 const Log = lazy(() => import('./Log'));
 
 const round = [
@@ -29,7 +30,6 @@ const round = [
     'ROM',
     'Bus',
     'Confirm',
-    'Repair',
     'Prove',
 ];
 
@@ -85,6 +85,7 @@ function Frame({ job, board, stage }: { job: Job; board: Board; stage: string })
         '/': () => line.current?.focus(),
         '?': () => setHelp(true),
         m: () => void navigate(`/jobs/${job.id}/memory`),
+        k: () => void navigate(`/jobs/${job.id}/confirm`),
         l: () => void navigate(`/jobs/${job.id}/log`),
         c: () => document.querySelector<HTMLElement>('[data-testid="context"]')?.click(),
         z: takeBack,
@@ -97,7 +98,13 @@ function Frame({ job, board, stage }: { job: Job; board: Board; stage: string })
             <Round job={job} stage={stage} />
             <main className="min-h-0 min-w-0 overflow-y-auto bg-sheet px-5 py-4 max-[819px]:px-3" tabIndex={-1}>
                 <Suspense fallback={<p className="text-soft">Laying out…</p>}>
-                    {stage === 'log' ? <Log job={job} /> : <MemoryStage job={job} board={board} />}
+                    {stage === 'log' ? (
+                        <Log job={job} />
+                    ) : stage === 'confirm' ? (
+                        <ConfirmStage key={job.id} job={job} board={board} />
+                    ) : (
+                        <MemoryStage job={job} board={board} />
+                    )}
                 </Suspense>
             </main>
             <aside aria-label="Verdict" className="hidden min-h-0 overflow-y-auto border-l border-rule bg-print p-4 min-[1100px]:block">
@@ -182,13 +189,25 @@ function Head({ job, board, onHelp, onDrawer }: { job: Job; board: Board; onHelp
     );
 }
 
+const untouched = { mark: '·', word: 'untouched', look: 'text-soft' };
+
 function Round({ job, stage }: { job: Job; stage: string }) {
     const memory =
         job.memory.failed > 0
             ? { mark: '◆', word: 'has findings', look: 'text-red' }
             : job.memory.readings > 0
               ? { mark: '✓', word: 'nothing wrong seen', look: 'text-green' }
-              : { mark: '·', word: 'untouched', look: 'text-soft' };
+              : untouched;
+    const tried = job.log.some((entry) => entry.kind === 'intervention' && entry.withdrawnAt === null);
+    const confirm = !tried
+        ? untouched
+        : job.cured.length > 0
+          ? { mark: '✓', word: 'something cured', look: 'text-green' }
+          : { mark: '◆', word: 'has findings', look: 'text-ochre' };
+    const stages: Record<string, { path: string; state: typeof untouched }> = {
+        Memory: { path: 'memory', state: memory },
+        Confirm: { path: 'confirm', state: confirm },
+    };
 
     return (
         <nav
@@ -196,21 +215,23 @@ function Round({ job, stage }: { job: Job; stage: string }) {
             className="min-h-0 overflow-y-auto border-r border-rule py-2 max-[819px]:flex max-[819px]:border-r-0 max-[819px]:border-b max-[819px]:py-0"
         >
             <ol className="max-[819px]:flex">
-                {round.map((name, place) =>
-                    name === 'Memory' ? (
+                {round.map((name, place) => {
+                    const open = stages[name];
+                    const current = open !== undefined && open.path === stage;
+                    return open ? (
                         <li key={name}>
                             <Link
-                                to={`/jobs/${job.id}/memory`}
-                                aria-current={stage !== 'log' ? 'page' : undefined}
+                                to={`/jobs/${job.id}/${open.path}`}
+                                aria-current={current ? 'page' : undefined}
                                 className={cn(
                                     'flex h-9 items-center gap-2.5 border-y border-transparent px-4',
-                                    stage !== 'log' && 'border-rule bg-sheet font-semibold',
+                                    current && 'border-rule bg-sheet font-semibold',
                                 )}
                             >
                                 <span className="w-4 text-right font-mono text-[12px] text-soft max-[819px]:hidden">{place + 1}</span>
                                 <span className="flex-1">{name}</span>
-                                <span className={memory.look} role="img" aria-label={memory.word}>
-                                    {memory.mark}
+                                <span className={open.state.look} role="img" aria-label={open.state.word}>
+                                    {open.state.mark}
                                 </span>
                             </Link>
                         </li>
@@ -219,10 +240,10 @@ function Round({ job, stage }: { job: Job; stage: string }) {
                             <span className="w-4 text-right font-mono text-[12px]">{place + 1}</span>
                             <span className="flex-1">{name}</span>
                         </li>
-                    ),
-                )}
+                    );
+                })}
             </ol>
-            <p className="px-4 py-1 text-[12px] leading-tight text-soft max-[819px]:hidden">All but Memory come later.</p>
+            <p className="px-4 py-1 text-[12px] leading-tight text-soft max-[819px]:hidden">Stages without a mark come later.</p>
             <Link
                 to={`/jobs/${job.id}/log`}
                 aria-current={stage === 'log' ? 'page' : undefined}

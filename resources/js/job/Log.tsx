@@ -13,6 +13,7 @@ const kinds: Record<string, string> = {
     'screen-character': 'screen',
     'screen-stripe': 'screen',
     setting: 'link',
+    intervention: 'done',
 };
 
 /** Everything that was recorded, newest first, each with what it was made on. Nothing is ever deleted. */
@@ -38,7 +39,10 @@ export default function Log({ job }: { job: Job }) {
             <ol className="flex flex-col" data-testid="log">
                 {entries.map((entry) => {
                     const withdrawn = entry.withdrawnAt !== null;
-                    const context = Object.entries(entry.settings).map(([ref, position]) => `${ref} at ${position}`);
+                    const context = [
+                        ...Object.entries(entry.settings).map(([ref, position]) => `${ref} at ${position}`),
+                        ...Object.entries(entry.done).map(([site, action]) => `${site}: ${action}`),
+                    ];
                     return (
                         <li
                             key={entry.id}
@@ -61,7 +65,7 @@ export default function Log({ job }: { job: Job }) {
                                 {withdrawn && <p className="text-sm text-ochre">Withdrawn {time.format(new Date(entry.withdrawnAt!))}</p>}
                                 {!withdrawn && (
                                     <p className="text-[13px] text-soft">
-                                        Made with {context.length > 0 ? context.join(', ') : 'the links as they came'}
+                                        Made with {context.length > 0 ? context.join(', ') : 'everything as it came'}
                                     </p>
                                 )}
                             </div>

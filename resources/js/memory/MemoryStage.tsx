@@ -26,6 +26,12 @@ export default function MemoryStage({ job, board }: { job: Job; board: Board }) 
                     {memory.outside > 0 && `, ${memory.outside} where no bank answers`}
                 </p>
             </header>
+            {memory.beforeTheParts && (
+                <p className="border-l-4 border-ochre pl-3 text-sm">
+                    <b className="text-ochre">These readings were made before the last part was changed.</b> Read again to see how memory
+                    stands now.
+                </p>
+            )}
             <Entry key={job.id} job={job} board={board} open={memory.readings === 0} />
             {memory.readings === 0 ? (
                 <Empty hasScreen={board.screen !== null} />

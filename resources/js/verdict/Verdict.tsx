@@ -2,6 +2,7 @@ import { Maximize2 } from 'lucide-react';
 import { useState } from 'react';
 import { BoardPlan } from '../board/BoardPlan';
 import { clearedChips } from '../memory/cleared';
+import { NextStep } from './NextStep';
 import type { Board, Job, Suspect } from '../api/schemas';
 import { Button, cn, Dialog, ShareBar } from '../ui';
 import { grouped, percent } from '../ui/numbers';
@@ -16,6 +17,7 @@ const service = {
     refresh: 'refresh',
     supply: 'supply',
     link: 'link setting',
+    elsewhere: 'not on this board profile',
 };
 
 /** What is known, who is suspected. Always there. */
@@ -27,29 +29,33 @@ export function Verdict({ job, board }: { job: Job; board: Board }) {
 
     return (
         <div className="flex flex-col gap-4">
+            <NextStep job={job} />
             {leading ? (
-                <section aria-label="Leading suspect" className="border-2 border-red bg-sheet p-4">
+                <section aria-label="Leading suspect" className="border-l-4 border-red bg-sheet p-3">
                     <p className="text-[13px] font-semibold text-red">Leading suspect, {percent(leading.share)} %</p>
-                    <h2 className="text-[22px] leading-tight" data-testid="leading">
+                    <h2 className="text-[20px] leading-tight" data-testid="leading">
                         {leading.site}
                         <span className="ml-2 text-base font-normal text-soft">{about(leading, board)}</span>
                     </h2>
-                    {leading.because.slice(0, 2).map((sentence) => (
-                        <p key={sentence} className="mt-1.5 text-sm">
-                            {sentence}
-                        </p>
-                    ))}
+                    <Reasons reasons={leading.reasons} />
                     <ChipCounts site={leading.site} job={job} />
                 </section>
             ) : (
                 <section aria-label="Leading suspect" className="border-2 border-dashed border-edge p-4">
                     <h2 className="text-lg">No suspect yet</h2>
                     <p className="mt-1 text-sm text-soft">
-                        {job.memory.readings === 0
-                            ? 'Give the first reading of memory; one is enough for a first answer.'
-                            : 'Nothing that was read is wrong. Try other addresses, and both 0 and 1 in every bit.'}
+                        {job.nothingLeft > 0.5 && job.cured.length > 0
+                            ? `Nothing is left to suspect: ${Math.round(job.nothingLeft * 100)} % that no fault remains.`
+                            : job.memory.readings === 0
+                              ? 'Give the first reading of memory; one is enough for a first answer.'
+                              : 'Nothing that was read is wrong. Try other addresses, and both 0 and 1 in every bit.'}
                     </p>
                 </section>
+            )}
+            {job.cured.length > 0 && (
+                <p className="border-l-4 border-green pl-3 text-sm" data-testid="cured">
+                    {job.cured.map((cured) => `${cured.site}, now out of play, was faulty with ${percent(cured.share)} %`).join('; ')}.
+                </p>
             )}
             {others.length > 0 && (
                 <section aria-label="Other suspects">
@@ -70,11 +76,7 @@ export function Verdict({ job, board }: { job: Job; board: Board }) {
                                         </span>
                                         <ShareBar share={suspect.share} />
                                     </summary>
-                                    {suspect.because.map((sentence) => (
-                                        <p key={sentence} className="mt-1 text-[13px] text-soft">
-                                            {sentence}
-                                        </p>
-                                    ))}
+                                    <Reasons reasons={suspect.reasons} />
                                     <ChipCounts site={suspect.site} job={job} />
                                 </details>
                             </li>
@@ -91,6 +93,25 @@ export function Verdict({ job, board }: { job: Job; board: Board }) {
                     )}
                 </section>
             )}
+            {job.suspects.length > 0 && job.rivals.length > 1 && (
+                <section aria-label="Rival diagnoses">
+                    <h3 className="mb-1 text-sm font-semibold text-soft">Rival diagnoses</h3>
+                    <ul className="text-sm" data-testid="rivals">
+                        {job.rivals.slice(0, 4).map((rival) => (
+                            <li key={rival.sites.join('+')} className="flex justify-between border-b border-rule py-0.5">
+                                <span>
+                                    {rival.sites.length === 0
+                                        ? 'nothing faulty'
+                                        : rival.sites.length === 1
+                                          ? `${rival.sites[0]} alone`
+                                          : `${rival.sites.join(' and ')} together`}
+                                </span>
+                                <span>{percent(rival.share)} %</span>
+                            </li>
+                        ))}
+                    </ul>
+                </section>
+            )}
             {board.plan && (
                 <section aria-label="Board plan, small">
                     <BoardPlan board={board} suspects={job.suspects} cleared={clearedChips(job)} small />
@@ -103,6 +124,26 @@ export function Verdict({ job, board }: { job: Job; board: Board }) {
                 </section>
             )}
         </div>
+    );
+}
+
+/** What speaks for and against, in decibans; each with the sentence of what was seen. */
+function Reasons({ reasons }: { reasons: Suspect['reasons'] }) {
+    if (reasons.length === 0) {
+        return null;
+    }
+    return (
+        <ul className="mt-1.5 text-[13px]" data-testid="reasons">
+            {reasons.slice(0, 5).map((reason) => (
+                <li key={reason.words}>
+                    <span className={reason.decibans > 0 ? 'font-semibold text-red' : 'font-semibold text-green'}>
+                        {reason.decibans > 0 ? 'for' : 'against'}, {reason.decibans > 0 ? '+' : '−'}
+                        {Math.abs(Math.round(reason.decibans))} db:
+                    </span>{' '}
+                    {reason.words}
+                </li>
+            ))}
+        </ul>
     );
 }
 

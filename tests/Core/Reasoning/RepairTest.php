@@ -1,0 +1,172 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Core\Reasoning;
+
+use PHPUnit\Framework\TestCase;
+use Tests\Support\Boards;
+use ZapTrace\Formats\JsonNode;
+use ZapTrace\Numbers\Radix;
+use ZapTrace\Observations\Assessment;
+use ZapTrace\Observations\Interpreters;
+use ZapTrace\Observations\NoAttachments;
+use ZapTrace\Observations\Observation;
+use ZapTrace\Reasoning\Step;
+use ZapTrace\Reasoning\StepAdvisor;
+use ZapTrace\Reasoning\Suspect;
+
+/**
+ * What is done to a machine, and what the complaint does then, weighed with what memory returned. Common practice.
+ */
+final class RepairTest extends TestCase
+{
+    private const STUCK = "6C00 00 20\n6C01 0F 2F\n7000 00 20\n7001 FF FF";
+
+    public function test_a_fault_that_went_with_the_part_leaves_nothing_to_suspect(): void
+    {
+        $assessment = $this->assess('larkspur-64', ['readings' => self::STUCK], ['exchange', 'U14', 'cured']);
+
+        self::assertGreaterThan(0.95, $assessment->conclusion->cured()['U14']);
+        self::assertGreaterThan(0.9, $assessment->conclusion->nothingLeft());
+        self::assertSame(0.0, $this->share($assessment, 'U14'), 'What is in there now is another part.');
+    }
+
+    public function test_a_fault_that_stayed_with_the_machine_turns_to_the_line_and_its_buffer(): void
+    {
+        $before = $this->assess('larkspur-64', ['readings' => self::STUCK]);
+        $after = $this->assess('larkspur-64', ['readings' => self::STUCK], ['replace', 'U14', 'as-before']);
+
+        self::assertSame('U14', $before->conclusion->suspects()[0]->site);
+        self::assertContains($after->conclusion->suspects()[0]->site, ['D5', 'U4']);
+        self::assertGreaterThan(3 * $this->share($before, 'D5'), $this->share($after, 'D5'));
+    }
+
+    public function test_reading_well_after_the_exchange_says_as_much_as_the_complaint(): void
+    {
+        $assessment = $this->assess('larkspur-64', ['readings' => self::STUCK], ['exchange', 'U14', null], ['readings' => "6C00 00 00\n7000 00 00\n7001 FF FF\n7100 00 00"]);
+
+        self::assertGreaterThan(0.9, $assessment->conclusion->cured()['U14']);
+        self::assertSame(4, $assessment->memory->readings, 'Shown is what the machine as it stands returned.');
+        self::assertLessThan(0.02, $this->share($assessment, 'U4'));
+    }
+
+    public function test_another_bit_after_the_first_chip_is_a_second_bad_chip(): void
+    {
+        $assessment = $this->assess('larkspur-64', ['readings' => self::STUCK], ['replace', 'U14', 'different'], ['readings' => "6C00 00 01\n7000 00 01\n7100 00 01"]);
+
+        self::assertSame('U9', $assessment->conclusion->suspects()[0]->site);
+        self::assertGreaterThan(0.8, $assessment->conclusion->cured()['U14']);
+    }
+
+    public function test_a_piggyback_without_change_is_weak_evidence_and_speaks_for_a_hard_driven_output(): void
+    {
+        $before = $this->assess('larkspur-64', ['readings' => self::STUCK]);
+        $after = $this->assess('larkspur-64', ['readings' => self::STUCK], ['piggyback', 'U14', 'as-before']);
+
+        self::assertSame('U14', $after->conclusion->suspects()[0]->site);
+        self::assertGreaterThan(0.6 * $this->share($before, 'U14'), $this->share($after, 'U14'));
+        self::assertGreaterThan(2 * $after->conclusion->posterior->faults['U14/dead'], $after->conclusion->posterior->faults['U14/output stuck high']);
+        self::assertSame([], $after->now->done, 'The chip on top comes off again.');
+    }
+
+    public function test_reseating_that_cures_means_the_contact(): void
+    {
+        $assessment = $this->assess('halyard-16', ['readings' => "80000 0000 00F0\n80002 0000 00F0"], ['reseat', 'U81', 'cured']);
+
+        self::assertGreaterThan(0.7, $assessment->conclusion->posterior->faults['U81/bad contact']);
+    }
+
+    public function test_the_original_put_back_without_the_fault_was_never_bad(): void
+    {
+        $exchanged = $this->assess('halyard-16', ['readings' => "80000 0000 00F0\n80002 0000 00F0"], ['exchange', 'U81', 'cured']);
+        $refitted = $this->assess('halyard-16', ['readings' => "80000 0000 00F0\n80002 0000 00F0"], ['exchange', 'U81', 'cured'], ['refit', 'U81', 'as-before']);
+
+        self::assertGreaterThan(0.9, $exchanged->conclusion->cured()['U81']);
+        self::assertGreaterThan(0.9, $this->share($refitted, 'U81'), 'The fault came back with the part.');
+    }
+
+    public function test_withdrawing_gives_exactly_the_answer_of_never_having_done_it(): void
+    {
+        // An assessment is a function of the standing observations and of nothing else.
+        $never = $this->assess('larkspur-64', ['readings' => self::STUCK]);
+        $this->assess('larkspur-64', ['readings' => self::STUCK], ['exchange', 'U14', 'as-before']);
+
+        self::assertEquals($never->conclusion->posterior, $this->assess('larkspur-64', ['readings' => self::STUCK])->conclusion->posterior);
+    }
+
+    public function test_that_the_machine_is_sick_points_at_nobody_yet(): void
+    {
+        self::assertSame([], $this->assess('larkspur-64')->conclusion->suspects());
+    }
+
+    public function test_a_single_reading_is_repeated_before_anything_is_taken_apart(): void
+    {
+        $step = $this->steps($this->assess('larkspur-64', ['readings' => '6C00 00 20']))[0];
+
+        self::assertSame(['read', 'none'], [$step->action, $step->risk]);
+        foreach ($this->steps($this->assess('larkspur-64', ['readings' => '6C00 00 20'])) as $step) {
+            self::assertNotSame('heat', $step->risk, 'Never solder on one unrepeated reading.');
+        }
+    }
+
+    public function test_the_other_bank_is_asked_before_a_chip_comes_out(): void
+    {
+        $step = $this->steps($this->assess('tamarisk-two', ['readings' => "4000 00 20\n4001 0F 2F\n4100 00 20"]))[0];
+
+        self::assertSame('read', $step->action);
+        self::assertGreaterThan(0.0, $step->saves);
+        self::assertStringContainsString('buffer', $step->tells);
+    }
+
+    public function test_the_link_is_looked_at_before_the_select_is_replaced(): void
+    {
+        $steps = $this->steps($this->assess('tamarisk-two', ['readings' => "8000 00 FF\n8001 55 FF\n8002 AA FF\n4000 00 00\n4001 55 55"]));
+
+        self::assertSame('LK1', $steps[0]->site);
+    }
+
+    public function test_when_nothing_else_can_tell_the_likeliest_chip_is_replaced(): void
+    {
+        $step = $this->steps($this->assess('larkspur-64', ['readings' => self::STUCK]))[0];
+
+        self::assertSame(['replace', 'U14', 'heat'], [$step->action, $step->site, $step->risk]);
+        self::assertStringContainsString('fume', $step->caution);
+        self::assertEqualsWithDelta(1.0, array_sum(array_column($step->outcomes, 'chance')), 1e-9);
+    }
+
+    public function test_after_a_cure_the_repair_is_to_be_proved(): void
+    {
+        self::assertSame('prove', $this->steps($this->assess('larkspur-64', ['readings' => self::STUCK], ['replace', 'U14', 'cured']))[0]->action);
+    }
+
+    /**
+     * @param  array{readings: string}|array{string, string, string|null}  ...$happened
+     */
+    private function assess(string $slug, array ...$happened): Assessment
+    {
+        $observations = [];
+        foreach (array_values($happened) as $number => $event) {
+            $observations[] = isset($event['readings'])
+                ? new Observation("o{$number}", 'memory-readings', JsonNode::of((object) ['text' => $event['readings'], 'radix' => 16]))
+                : new Observation("o{$number}", 'intervention', JsonNode::of((object) array_filter(['action' => $event[0], 'site' => $event[1], 'result' => $event[2]])));
+        }
+
+        return Assessment::of(Boards::shipped($slug), Radix::Hexadecimal, $observations, Interpreters::all(), new NoAttachments, Boards::modes());
+    }
+
+    private function share(Assessment $assessment, string $site): float
+    {
+        $suspects = array_values(array_filter($assessment->conclusion->suspects(), static fn (Suspect $suspect): bool => $suspect->site === $site));
+
+        return $suspects[0]->share ?? 0.0;
+    }
+
+    /**
+     * @return list<Step>
+     */
+    private function steps(Assessment $assessment): array
+    {
+        return StepAdvisor::usual(Boards::modes(), Boards::parts())->steps($assessment->conclusion);
+    }
+}
