@@ -39,6 +39,7 @@ final readonly class DemoBench
     private function tideGauge(): void
     {
         $job = $this->job('2026-11-20T09:12:00Z', 'Tide gauge', 'larkspur-64', 'Prints small letters where capitals should be; stops after some minutes.');
+        $this->at('2026-11-20T09:22:00Z')->line($job, 'count 6 x2');
         $this->at('2026-11-20T09:31:00Z')->line($job, 'screen a for A at 0,0');
         $this->at('2026-11-20T09:40:00Z')->line($job, '6c00 00>20');
         $this->at('2026-11-20T09:41:00Z')->line($job, '6c01 0f>2f');
@@ -70,7 +71,12 @@ final readonly class DemoBench
     private function repaired(): void
     {
         $job = $this->job('2026-11-12T15:00:00Z', 'Signal box trainer', 'tamarisk-two', 'Characters double: A shows as C.');
+        $this->at('2026-11-12T15:14:00Z')->line($job, 'count 2 x2');
         $this->at('2026-11-12T15:20:00Z')->paste($job, "4000 00 02\n4001 01 03\n8000 00 02\n8001 FD FF\n4100 55 57");
+        $this->at('2026-11-12T15:48:00Z')->line($job, 'piggyback u22 same');
+        $this->at('2026-11-12T16:30:00Z')->line($job, 'replace u14 cured');
+        $this->at('2026-11-12T16:41:00Z')->paste($job, "4000 00 00\n4001 01 01\n8000 00 00\n8001 FD FD\n4100 55 55\n9000 FF FF");
+        $this->at('2026-11-12T16:42:00Z')->line($job, 'count pass x3');
         $job->update(['state' => 'repaired']);
     }
 

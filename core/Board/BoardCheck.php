@@ -31,6 +31,24 @@ final readonly class BoardCheck
         }
         $this->collisions($file, $board, $problems);
         $this->screen($file, $board, $problems);
+        $this->diagnostics($file, $board, $problems);
+    }
+
+    private function diagnostics(JsonNode $file, BoardProfile $board, ProblemList $problems): void
+    {
+        foreach ($file->each('diagnostics') as $node) {
+            $seen = [];
+            foreach ($node->each('codes') as $code) {
+                $bank = $board->banks[$code->string('bank')] ?? null;
+                if ($bank === null || ! isset($bank->chipOfLine[(int) substr($code->string('line'), 1)])) {
+                    $problems->add($code->pointer, "Code {$code->string('code')} of the {$node->string('name')} names {$code->string('line')} of bank {$code->string('bank')}, where there is no chip.");
+                }
+                if (isset($seen[strtolower($code->string('code'))])) {
+                    $problems->add("{$code->pointer}/code", "Code {$code->string('code')} stands twice in the table of the {$node->string('name')}.");
+                }
+                $seen[strtolower($code->string('code'))] = true;
+            }
+        }
     }
 
     private function names(JsonNode $file, ProblemList $problems): void

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace ZapTrace\Board;
 
+use ZapTrace\Diagnostics\Diagnostic;
 use ZapTrace\Numbers\Radix;
 
 /**
@@ -16,6 +17,7 @@ final readonly class BoardProfile
      * @param  array<string, Chip>  $chips  by reference
      * @param  array<string, Setting>  $settings  links and latches by reference
      * @param  array<string, Bank>  $banks  by name
+     * @param  list<Diagnostic>  $diagnostics
      */
     public function __construct(
         public string $slug,
@@ -32,6 +34,7 @@ final readonly class BoardProfile
         public MemoryMap $map,
         public ?ScreenLayout $screen,
         public ?FreeMemoryRule $freeMemory,
+        public array $diagnostics = [],
     ) {
     }
 

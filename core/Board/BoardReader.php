@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace ZapTrace\Board;
 
 use JsonException;
+use ZapTrace\Diagnostics\Diagnostic;
 use ZapTrace\Formats\JsonNode;
 use ZapTrace\Formats\SchemaValidator;
 use ZapTrace\Numbers\Radix;
@@ -100,6 +101,7 @@ final readonly class BoardReader
             new MemoryMap(array_map($this->range(...), $node->each('map'))),
             $node->has('screen') ? $this->screen($node->at('screen')) : null,
             $node->has('freeMemory') ? $this->freeMemory($node->at('freeMemory')) : null,
+            array_map($this->diagnostic(...), $node->each('diagnostics')),
         );
     }
 
@@ -245,6 +247,22 @@ final readonly class BoardReader
             $step,
             array_map(static fn (string $line): int => (int) substr($line, 1), $node->strings('bitsLeftToRight')),
             $node->has('blank') ? $node->integer('blank') : null,
+            $codes,
+        );
+    }
+
+    private function diagnostic(JsonNode $node): Diagnostic
+    {
+        $codes = [];
+        foreach ($node->each('codes') as $code) {
+            $codes[strtolower($code->string('code'))] = ['bank' => $code->string('bank'), 'line' => (int) substr($code->string('line'), 1)];
+        }
+
+        return new Diagnostic(
+            $node->string('id'),
+            $node->string('name'),
+            $node->string('reports'),
+            array_map(static fn (JsonNode $range): array => [$range->address('from'), $range->address('to')], $node->each('covers')),
             $codes,
         );
     }

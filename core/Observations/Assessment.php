@@ -12,6 +12,7 @@ use ZapTrace\Memory\ReadingSet;
 use ZapTrace\Numbers\Radix;
 use ZapTrace\Problems\InputRejected;
 use ZapTrace\Reasoning\Conclusion;
+use ZapTrace\Reasoning\DiagnosticEvidence;
 use ZapTrace\Reasoning\Evidence;
 use ZapTrace\Reasoning\FailureModes;
 use ZapTrace\Reasoning\MachineState;
@@ -55,6 +56,7 @@ final readonly class Assessment
         $states = [];
         $unreadable = [];
         $groups = [];
+        $runs = [];
         $evidence = [new Evidence(
             'sick', Evidence::COMPLAINT, true, $modes->rate('sickFalseAlarm'), $modes->rate('sickMiss'), [], [], [], 1.0,
             new MachineState($history->first), 'the machine is sick',
@@ -81,9 +83,17 @@ final readonly class Assessment
                 $groups[$state->key()] ??= [$state, []];
                 $groups[$state->key()][1][] = [$state->settings, $contribution->readings];
             }
+            foreach ($contribution->runs as $run) {
+                $key = "{$state->key()}/{$run['diagnostic']->id}";
+                $runs[$key] ??= [$run['diagnostic'], [], $state];
+                $runs[$key][1][] = $run['result'];
+            }
             if ($contribution->complaint !== null) {
                 $evidence[] = self::complaint($observation, $contribution, $state, $modes);
             }
+        }
+        foreach ($runs as [$diagnostic, $results, $state]) {
+            array_push($evidence, ...(new DiagnosticEvidence($board, $modes))->of($diagnostic, $results, $state));
         }
         $mapper = new MemoryMapper($board);
         $present = [];
@@ -113,7 +123,7 @@ final readonly class Assessment
 
     private static function complaint(Observation $observation, Contribution $contribution, MachineState $state, FailureModes $modes): Evidence
     {
-        $words = lcfirst($contribution->title);
+        $words = $contribution->title;
 
         return match ($contribution->complaint) {
             'cured' => new Evidence($observation->id, Evidence::COMPLAINT, false, $modes->rate('sickFalseAlarm'), $modes->rate('sickMiss'), [], [], [], 1.0, $state, $words, $observation->id),

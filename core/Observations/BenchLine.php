@@ -35,6 +35,7 @@ final readonly class BenchLine
         ['form' => 'exchange u14 cured', 'means' => 'U14 exchanged for a known good one, and the complaint is gone'],
         ['form' => 'reseat u3 same', 'means' => 'reseated, and it is as before; also clean, piggyback, remove, refit, bridge'],
         ['form' => 'fit u14 new', 'means' => 'U14 replaced, not tried yet'],
+        ['form' => 'count 3 x2', 'means' => 'the diagnostic counted 3, twice alike; count pass when it passed'],
         ['form' => 'free 15700 15700', 'means' => 'free-memory figure at two power-ons'],
         ['form' => 'screen $ at 3,2', 'means' => '"$" where a blank should be, column 3, row 2'],
         ['form' => 'screen $ for A at 3,2', 'means' => '"$" where "A" should be'],
@@ -59,6 +60,9 @@ final readonly class BenchLine
         }
         if (preg_match('/^(reseat|clean|piggyback|exchange|replace|fit|remove|refit|bridge) +(\S+)(?: +(.+))?$/i', $line, $match) === 1) {
             return $this->intervention(strtolower($match[1]), $match[2], strtolower($match[3] ?? ''));
+        }
+        if (preg_match('/^(?:count|code) +(\\S+)(?: +x *(\\d{1,2}))?$/i', $line, $match) === 1) {
+            return $this->run($match[1], (int) ($match[2] ?? 1));
         }
         if (preg_match('/^screen (\S)(?: for (\S))? at (\d{1,5}) ?, ?(\d{1,5})$/iu', $line, $match) === 1) {
             return $this->screen('screen-character', ['seen' => $match[1], 'expected' => $match[2], 'column' => (int) $match[3], 'row' => (int) $match[4]]);
@@ -129,6 +133,15 @@ final readonly class BenchLine
         return new Understanding('setting', ['ref' => $ref, 'position' => $position, 'since' => $since], $since === 'start'
             ? "{$ref} ({$setting->name}) stood at {$position} all along"
             : "{$ref} ({$setting->name}) moved to {$position} now");
+    }
+
+    private function run(string $result, int $times): Understanding
+    {
+        $first = $this->moment->board->diagnostics[0] ?? throw InputRejected::of('', "The profile of {$this->moment->board->name} describes no diagnostic.");
+        $payload = ['diagnostic' => $first->id, 'result' => strtolower($result), 'times' => max(1, $times)];
+        $contribution = (new DiagnosticRun)->interpret(new Observation('', 'diagnostic-run', JsonNode::of((object) $payload)), $this->moment, new NoAttachments);
+
+        return new Understanding('diagnostic-run', $payload, $contribution->title);
     }
 
     private function intervention(string $action, string $site, string $result): Understanding

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace ZapTrace\Observations;
 
+use ZapTrace\Diagnostics\Diagnostic;
 use ZapTrace\Memory\ReadingSet;
 
 /**
@@ -16,6 +17,7 @@ final readonly class Contribution
      * @param  list<string>  $notes  what was noticed while it was read
      * @param  int|null  $firstFailing  an address that failed the machine's own test
      * @param  string|null  $complaint  what the complaint did: as-before, better, cured, worse or different
+     * @param  list<array{diagnostic: Diagnostic, result: string}>  $runs  runs of diagnostics
      */
     public function __construct(
         public string $title,
@@ -23,6 +25,7 @@ final readonly class Contribution
         public array $notes = [],
         public ?int $firstFailing = null,
         public ?string $complaint = null,
+        public array $runs = [],
     ) {
     }
 }

@@ -73,6 +73,9 @@ final class Conclusion
             if ($share >= self::SHOWN && ! str_starts_with($site, self::CURED)) {
                 $reasons = $this->reasons($site);
                 $because = array_map(static fn (Reason $reason): string => $reason->words, array_filter($reasons, static fn (Reason $reason): bool => $reason->decibans > 0.5));
+                if ($because === [] && $reasons !== [] && $reasons[0]->decibans > -0.5) {
+                    $because = [$reasons[0]->words]; // It explains this no better than its rivals do, but it explains it.
+                }
                 $suspects[] = new Suspect($site, $this->kindOf($site), $share, array_values($because), $reasons);
             }
         }
@@ -163,7 +166,7 @@ final class Conclusion
         usort($reasons, static fn (Reason $a, Reason $b): int => abs($b->decibans) <=> abs($a->decibans));
         $together = $this->together($site, $leading, $members);
 
-        return $together === null || ($reasons !== [] && $reasons[0]->decibans > 0.7 * $together->decibans) ? $reasons : [$together, ...$reasons];
+        return $together === null || ($reasons !== [] && $reasons[0]->decibans > max(0.7 * $together->decibans, 0.5)) ? $reasons : [$together, ...$reasons];
     }
 
     /**

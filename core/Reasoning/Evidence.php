@@ -12,6 +12,9 @@ final readonly class Evidence
 {
     public const COMPLAINT = 'complaint';
 
+    /** A diagnostic names a bit, or passes what it covers. */
+    public const NAMED = 'named';
+
     /**
      * @param  string  $kind  high, low, places, ... as in the data file; or the complaint itself
      * @param  list<string>  $banks
@@ -20,6 +23,8 @@ final readonly class Evidence
      * @param  float  $reach  0 to 1: the part of the places in which the fault could be that was looked at
      * @param  string  $words  the evidence as a sentence
      * @param  string|null  $observation  the observation behind it, when it is one alone
+     * @param  list<array{bank: string, line: int, weight: float}>  $also  other bits that could be behind it, and how far
+     * @param  string|null  $setup  what was measured with, when its error would repeat itself
      */
     public function __construct(
         public string $id,
@@ -34,6 +39,8 @@ final readonly class Evidence
         public MachineState $state,
         public string $words,
         public ?string $observation = null,
+        public array $also = [],
+        public ?string $setup = null,
     ) {
     }
 }

@@ -24,7 +24,7 @@ final readonly class Reasoner
      */
     public function conclude(BoardProfile $board, array $evidence, MachineState $now, Settings $first): Conclusion
     {
-        $suspected = $this->relevant(BoardFaults::of($board, $this->modes)->faults, $evidence);
+        $suspected = [...$this->relevant(BoardFaults::of($board, $this->modes)->faults, $evidence), ...$this->setups($evidence)];
         $findings = array_map(fn (Evidence $seen): Finding => $this->finding($seen, $suspected, $first), $evidence);
         $faults = [];
         foreach ($suspected as $fault) {
@@ -36,6 +36,50 @@ final readonly class Reasoner
         $posterior = (new DiagnosisSearch)->search($network);
 
         return new Conclusion($board, $network, $posterior, $evidence, $suspected, $now, $first);
+    }
+
+    /** How strongly the fault shows in this evidence, the state of the machine aside. */
+    private function strength(Evidence $seen, SuspectedFault $fault): float
+    {
+        if ($fault->kind === SiteKind::Setup) {
+            return $seen->setup === $fault->site && $seen->abnormal ? 0.9 : 0.0;
+        }
+        if ($seen->kind === Evidence::COMPLAINT) {
+            return $this->modes->rate('complaint');
+        }
+        if ($seen->kind !== Evidence::NAMED) {
+            return $seen->reach * $fault->showsIn($seen->kind, $seen->banks, $seen->lines, $seen->addressLines);
+        }
+        // A diagnostic writes and reads both values: it meets whatever makes the bit wrong, cells only where it looks.
+        $named = static fn (string $bank, int $line): float => max(
+            $fault->showsIn('high', [$bank], [$line], []),
+            $fault->showsIn('low', [$bank], [$line], []),
+            0.3 * $fault->showsIn('places', [$bank], [$line], []),
+        );
+        $strength = $seen->banks === [] ? 0.0 : $named($seen->banks[0], $seen->lines[0]);
+        foreach ($seen->also as $other) {
+            $strength = max($strength, $other['weight'] * $named($other['bank'], $other['line']));
+        }
+
+        return $strength;
+    }
+
+    /**
+     * The set-ups whose error would repeat itself, each with a site of its own.
+     *
+     * @param  list<Evidence>  $evidence
+     * @return list<SuspectedFault>
+     */
+    private function setups(array $evidence): array
+    {
+        $setups = [];
+        foreach ($evidence as $seen) {
+            if ($seen->setup !== null) {
+                $setups[$seen->setup] = new SuspectedFault("{$seen->setup}/wrong", $seen->setup, SiteKind::Setup, new FailureMode('setup', 'wrong', $this->modes->rate('wrongTable'), [], []), null, null, null);
+            }
+        }
+
+        return array_values($setups);
     }
 
     /**
@@ -56,13 +100,15 @@ final readonly class Reasoner
         if ($abnormal === []) {
             return $faults;
         }
+        $tabled = array_filter($abnormal, static fn (Evidence $seen): bool => $seen->setup !== null) !== [];
 
-        return array_values(array_filter($faults, static function (SuspectedFault $fault) use ($abnormal, $sites): bool {
-            if ($fault->kind === SiteKind::Elsewhere || isset($sites[$fault->site])) {
+        return array_values(array_filter($faults, function (SuspectedFault $fault) use ($abnormal, $sites, $tabled): bool {
+            // Under a wrong table any memory chip may be the one.
+            if ($fault->kind === SiteKind::Elsewhere || isset($sites[$fault->site]) || ($tabled && $fault->kind === SiteKind::Chip)) {
                 return true;
             }
             foreach ($abnormal as $seen) {
-                if ($fault->showsIn($seen->kind, $seen->banks, $seen->lines, $seen->addressLines) > 0.0) {
+                if ($this->strength($seen, $fault) > 0.0) {
                     return true;
                 }
             }
@@ -79,7 +125,7 @@ final readonly class Reasoner
         $explains = [];
         $cured = [];
         foreach ($suspected as $fault) {
-            $strength = $seen->kind === Evidence::COMPLAINT ? $this->modes->rate('complaint') : $seen->reach * $fault->showsIn($seen->kind, $seen->banks, $seen->lines, $seen->addressLines);
+            $strength = $this->strength($seen, $fault);
             if ($strength <= 0.0) {
                 continue;
             }

@@ -19,4 +19,5 @@ enum SiteKind: string
     case Supply = 'supply';
     case Link = 'link';
     case Elsewhere = 'elsewhere';
+    case Setup = 'setup';
 }

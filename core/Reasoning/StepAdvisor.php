@@ -26,7 +26,7 @@ final readonly class StepAdvisor
 
     public static function usual(FailureModes $modes, PartLibrary $parts): self
     {
-        return new self(new Reasoner($modes), $parts, [new ReadMemory($modes), new TryOnPart($modes)]);
+        return new self(new Reasoner($modes), $parts, [new RepeatRun($modes), new ReadMemory($modes), new TryOnPart($modes)]);
     }
 
     /**

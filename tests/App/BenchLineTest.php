@@ -26,6 +26,10 @@ final class BenchLineTest extends TestCase
         yield 'free memory' => ['tamarisk-two', 'free 15700 15700', "15700 at 2 power-ons alike: the machine's own test first failed at 8000, in bank 1."];
         yield 'a character' => ['larkspur-64', 'screen a for A at 0,0', 'Screen: "a" instead of "A" at column 0, row 0, which is 0400: bit 5, U14'];
         yield 'a character for a blank' => ['larkspur-64', 'screen $ at 3,2', 'Screen: "$" instead of a blank at column 3, row 2, which is 0453: bit 2, U11'];
+        yield 'a count' => ['larkspur-64', 'count 3 x2', 'Test ROM: 3 flashes, 2 times alike, bit 2 of bank 0, U11, by its table'];
+        yield 'a pass' => ['tamarisk-two', 'count pass', 'Plug-in tester: passed'];
+        yield 'an exchange' => ['larkspur-64', 'exchange u14 cured', 'U14 exchanged for a known good one: cured'];
+        yield 'a new part' => ['larkspur-64', 'fit u14 new', 'U14 replaced, not tried yet'];
         yield 'a stripe' => ['halyard-16', 'stripe 0 at 0,0', 'Screen: stripe at pixel 0 of cell 0, row 0, which is 078000: bit 15, U55'];
     }
 
@@ -55,6 +59,9 @@ final class BenchLineTest extends TestCase
         yield 'a ROM address' => ['e000 00>20', 'outside memory'];
         yield 'a link without a position' => ['lk1', 'which position? straight and crossed'];
         yield 'an unknown position' => ['lk1 sideways', 'no position "sideways"'];
+        yield 'a count that the table lacks' => ['count 99', 'has no code "99". It has 1 to 8'];
+        yield 'a chip that is not there' => ['reseat u99 same', 'has no chip "u99"'];
+        yield 'a result that says nothing' => ['reseat u14 maybe', 'Say same, better, cured'];
         yield 'prose' => ['the screen is blank', 'not a note the bench line knows'];
         yield 'a place off the screen' => ['screen $ at 99,2', 'off the screen'];
     }

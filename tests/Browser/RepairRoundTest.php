@@ -46,6 +46,34 @@ final class RepairRoundTest extends BrowserTestCase
         $this->assertQuietConsole();
     }
 
+    public function test_a_diagnostic_is_counted_by_tapping_along_and_compared(): void
+    {
+        $this->startJob('Signal box', 'larkspur-64');
+        $this->find('//nav//a[contains(., "Diagnostics")]')->click();
+        $this->waitForText('main', 'No run yet');
+        $this->assertAccessible('diagnostics');
+        $tap = $this->button('Tap on each of the flashes');
+        $tap->click();
+        foreach ([250_000, 250_000, 800_000] as $pause) {
+            usleep($pause);
+            $tap->sendKeys(' ');
+        }
+        $this->waitForText('[data-testid="taps"]', '4');
+        $this->waitForText('[data-testid="tap-along"] svg', 'missed?');
+        $this->button('take one back')->click();
+        $this->button('Record this run')->click();
+        $this->waitForText('[data-testid="runs"]', 'One run');
+        $this->waitForText('[data-testid="leading"]', 'U11');
+        $this->waitForText('[data-testid="next-step"]', 'run the diagnostic again');
+        $this->benchLine('count 3');
+        $this->waitForText('[data-testid="runs"]', '2 of 2 alike');
+        $this->benchLine('count 5');
+        $this->waitForText('[data-testid="runs"]', 'Unstable: 2 different results in 3 runs');
+        $this->waitForText('figcaption', 'tested by it');
+        $this->assertAccessible('diagnostics compared');
+        $this->assertQuietConsole();
+    }
+
     public function test_by_notes_alone_and_a_withdrawal_that_turns_the_verdict_and_back(): void
     {
         $this->startJob('Ferry log', 'larkspur-64');

@@ -11,6 +11,7 @@ use ZapTrace\Board\Chip;
 use ZapTrace\Board\MapRange;
 use ZapTrace\Board\Server;
 use ZapTrace\Board\Setting;
+use ZapTrace\Diagnostics\Diagnostic;
 use ZapTrace\Parts\PartLibrary;
 
 /**
@@ -79,6 +80,10 @@ final class BoardResource
                 'from' => $board->screen->from, 'columns' => $board->screen->columns, 'rows' => $board->screen->rows,
                 'pixels' => count($board->screen->linesLeftToRight), 'hasCharacters' => $board->screen->codes !== [],
             ],
+            'diagnostics' => array_map(static fn (Diagnostic $diagnostic): array => [
+                'id' => $diagnostic->id, 'name' => $diagnostic->name, 'reports' => $diagnostic->reports, 'covers' => $diagnostic->covers,
+                'codes' => array_map(static fn (string $code, array $bit): array => ['code' => $code, 'bank' => $bit['bank'], 'bit' => $bit['line'], 'chip' => $board->banks[$bit['bank']]->chipOfLine[$bit['line']] ?? ''], array_map(strval(...), array_keys($diagnostic->codes)), array_values($diagnostic->codes)),
+            ], $board->diagnostics),
             'freeMemory' => $board->freeMemory === null ? null : ['healthy' => $board->freeMemory->healthy],
         ];
     }

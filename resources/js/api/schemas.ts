@@ -4,7 +4,17 @@ export type Radix = 8 | 10 | 16;
 export type RangeKind = 'ram' | 'rom' | 'io' | 'open';
 export type State = 'open' | 'repaired';
 export type SiteKind =
-    'chip' | 'net' | 'buffer' | 'multiplexer' | 'select' | 'strobe' | 'refresh' | 'supply' | 'link' | 'elsewhere';
+    | 'chip'
+    | 'net'
+    | 'buffer'
+    | 'multiplexer'
+    | 'select'
+    | 'strobe'
+    | 'refresh'
+    | 'supply'
+    | 'link'
+    | 'elsewhere'
+    | 'setup';
 export type Stuck = 'high' | 'low' | 'either' | 'none';
 export type Pattern =
     | 'none'
@@ -73,6 +83,7 @@ export interface Board {
     map: MapRange[];
     screen: Screen | null;
     freeMemory: FreeMemory | null;
+    diagnostics: Diagnostic[];
 }
 export interface Plan {
     width: number;
@@ -172,6 +183,19 @@ export interface Screen {
 }
 export interface FreeMemory {
     healthy: number | null;
+}
+export interface Diagnostic {
+    id: string;
+    name: string;
+    reports: 'flashes' | 'tones' | 'colour' | 'chips' | 'mask' | 'step';
+    covers: [number, number][];
+    codes: DiagnosticCode[];
+}
+export interface DiagnosticCode {
+    code: string;
+    bank: string;
+    bit: number;
+    chip: string;
 }
 export interface JobsResponse {
     jobs: JobSummary[];

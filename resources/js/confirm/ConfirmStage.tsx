@@ -40,7 +40,7 @@ export default function ConfirmStage({ job, board }: { job: Job; board: Board })
     const record = useRecord(job.id);
     const withdraw = useWithdraw(job.id);
     const [action, setAction] = useState('exchange');
-    const [site, setSite] = useState(job.suspects.find((suspect) => suspect.kind !== 'elsewhere')?.site ?? '');
+    const [site, setSite] = useState(job.suspects.find((suspect) => !['elsewhere', 'setup'].includes(suspect.kind))?.site ?? '');
     const done = Object.entries(job.done);
     const interventions = [...job.log].filter((entry) => entry.kind === 'intervention').reverse();
     const keep = (result?: string) => record.mutate({ kind: 'intervention', payload: { action, site, ...(result ? { result } : {}) } });
@@ -64,9 +64,11 @@ export default function ConfirmStage({ job, board }: { job: Job; board: Board })
                                 autoComplete="off"
                             />
                             <datalist id={`${id}-sites`}>
-                                {job.suspects.map((suspect) => (
-                                    <option key={suspect.site} value={suspect.site} />
-                                ))}
+                                {job.suspects
+                                    .filter((suspect) => !['elsewhere', 'setup'].includes(suspect.kind))
+                                    .map((suspect) => (
+                                        <option key={suspect.site} value={suspect.site} />
+                                    ))}
                             </datalist>
                         </>
                     )}

@@ -5,6 +5,7 @@ import { switchSingleKeys, useSingleKeys } from '../ui/keys';
 
 export const keySheet = [
     ['/', 'to the note line'],
+    ['d', 'diagnostics'],
     ['m', 'memory'],
     ['k', 'confirm and repair'],
     ['l', 'log'],

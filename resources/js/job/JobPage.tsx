@@ -14,6 +14,7 @@ import { Context } from './Context';
 import { Help } from './Help';
 
 const MemoryStage = lazy(() => import('../memory/MemoryStage'));
+const DiagnosticsStage = lazy(() => import('../diagnostics/DiagnosticsStage'));
 const ConfirmStage = lazy(() => import('../confirm/ConfirmStage'));
 const Log = lazy(() => import('./Log'));
 
@@ -84,6 +85,7 @@ function Frame({ job, board, stage }: { job: Job; board: Board; stage: string })
     useKeys({
         '/': () => line.current?.focus(),
         '?': () => setHelp(true),
+        d: () => void navigate(`/jobs/${job.id}/diagnostics`),
         m: () => void navigate(`/jobs/${job.id}/memory`),
         k: () => void navigate(`/jobs/${job.id}/confirm`),
         l: () => void navigate(`/jobs/${job.id}/log`),
@@ -102,6 +104,8 @@ function Frame({ job, board, stage }: { job: Job; board: Board; stage: string })
                         <Log job={job} />
                     ) : stage === 'confirm' ? (
                         <ConfirmStage key={job.id} job={job} board={board} />
+                    ) : stage === 'diagnostics' ? (
+                        <DiagnosticsStage key={job.id} job={job} board={board} />
                     ) : (
                         <MemoryStage job={job} board={board} />
                     )}
@@ -204,7 +208,15 @@ function Round({ job, stage }: { job: Job; stage: string }) {
         : job.cured.length > 0
           ? { mark: '✓', word: 'something cured', look: 'text-green' }
           : { mark: '◆', word: 'has findings', look: 'text-ochre' };
+    const runs = job.log.filter((entry) => entry.kind === 'diagnostic-run' && entry.withdrawnAt === null);
+    const diagnostics =
+        runs.length === 0
+            ? untouched
+            : runs.every((entry) => entry.title.includes('passed'))
+              ? { mark: '✓', word: 'passed', look: 'text-green' }
+              : { mark: '◆', word: 'has findings', look: 'text-red' };
     const stages: Record<string, { path: string; state: typeof untouched }> = {
+        Diagnostics: { path: 'diagnostics', state: diagnostics },
         Memory: { path: 'memory', state: memory },
         Confirm: { path: 'confirm', state: confirm },
     };

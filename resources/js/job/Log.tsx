@@ -14,6 +14,7 @@ const kinds: Record<string, string> = {
     'screen-stripe': 'screen',
     setting: 'link',
     intervention: 'done',
+    'diagnostic-run': 'diagnostic',
 };
 
 /** Everything that was recorded, newest first, each with what it was made on. Nothing is ever deleted. */

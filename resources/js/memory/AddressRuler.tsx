@@ -7,7 +7,17 @@ const fill = { ram: 'var(--sheet)', rom: 'var(--rule)', io: 'var(--board)', open
  * The memory map as a ruler. Ranges get a width by the logarithm of their size, so that a page of I/O stays visible
  * beside sixteen megabytes; within a range the scale is even.
  */
-export function AddressRuler({ ruler, radix, addressWidth }: { ruler: Ruler; radix: Radix; addressWidth: number }) {
+export function AddressRuler({
+    ruler,
+    radix,
+    addressWidth,
+    testedWords = 'read',
+}: {
+    ruler: Ruler;
+    radix: Radix;
+    addressWidth: number;
+    testedWords?: string;
+}) {
     const width = 1000;
     const sizes = ruler.ranges.map((range) => Math.max(1, Math.log2(range.to - range.from + 1) - 5) ** 1.6);
     const total = sizes.reduce((sum, size) => sum + size, 0);
@@ -105,7 +115,7 @@ export function AddressRuler({ ruler, radix, addressWidth }: { ruler: Ruler; rad
                 </span>
                 <span>
                     <i className="hatch-soft mr-1 inline-block h-2.5 w-4 border border-edge align-middle" aria-hidden />
-                    read
+                    {testedWords}
                 </span>
                 {ruler.firstFailing.length > 0 && (
                     <span>

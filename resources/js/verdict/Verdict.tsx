@@ -18,13 +18,16 @@ const service = {
     supply: 'supply',
     link: 'link setting',
     elsewhere: 'not on this board profile',
+    setup: 'the measuring set-up',
 };
 
 /** What is known, who is suspected. Always there. */
 export function Verdict({ job, board }: { job: Job; board: Board }) {
     const [large, setLarge] = useState(false);
     const [all, setAll] = useState(false);
-    const [leading, ...others] = job.suspects;
+    const left = job.nothingLeft > 0.5 && job.cured.length > 0;
+    const leading = left ? undefined : job.suspects[0];
+    const others = left ? job.suspects : job.suspects.slice(1);
     const shown = all ? others : others.slice(0, 5);
 
     return (
@@ -42,10 +45,10 @@ export function Verdict({ job, board }: { job: Job; board: Board }) {
                 </section>
             ) : (
                 <section aria-label="Leading suspect" className="border-2 border-dashed border-edge p-4">
-                    <h2 className="text-lg">No suspect yet</h2>
+                    <h2 className={left ? 'text-lg text-green' : 'text-lg'}>{left ? 'Nothing left to suspect' : 'No suspect yet'}</h2>
                     <p className="mt-1 text-sm text-soft">
-                        {job.nothingLeft > 0.5 && job.cured.length > 0
-                            ? `Nothing is left to suspect: ${Math.round(job.nothingLeft * 100)} % that no fault remains.`
+                        {left
+                            ? `${Math.round(job.nothingLeft * 100)} % that no fault remains in the machine as it stands.`
                             : job.memory.readings === 0
                               ? 'Give the first reading of memory; one is enough for a first answer.'
                               : 'Nothing that was read is wrong. Try other addresses, and both 0 and 1 in every bit.'}
@@ -136,10 +139,14 @@ function Reasons({ reasons }: { reasons: Suspect['reasons'] }) {
         <ul className="mt-1.5 text-[13px]" data-testid="reasons">
             {reasons.slice(0, 5).map((reason) => (
                 <li key={reason.words}>
-                    <span className={reason.decibans > 0 ? 'font-semibold text-red' : 'font-semibold text-green'}>
-                        {reason.decibans > 0 ? 'for' : 'against'}, {reason.decibans > 0 ? '+' : '−'}
-                        {Math.abs(Math.round(reason.decibans))} db:
-                    </span>{' '}
+                    {Math.abs(reason.decibans) < 0.5 ? (
+                        <span className="font-semibold">explains:</span>
+                    ) : (
+                        <span className={reason.decibans > 0 ? 'font-semibold text-red' : 'font-semibold text-green'}>
+                            {reason.decibans > 0 ? 'for, +' : 'against, −'}
+                            {Math.abs(Math.round(reason.decibans))} db:
+                        </span>
+                    )}{' '}
                     {reason.words}
                 </li>
             ))}

@@ -12,6 +12,7 @@ use ZapTrace\Observations\Assessment;
 use ZapTrace\Observations\Interpreters;
 use ZapTrace\Observations\NoAttachments;
 use ZapTrace\Observations\Observation;
+use ZapTrace\Reasoning\Reason;
 use ZapTrace\Reasoning\Step;
 use ZapTrace\Reasoning\StepAdvisor;
 use ZapTrace\Reasoning\Suspect;
@@ -140,16 +141,77 @@ final class RepairTest extends TestCase
         self::assertSame('prove', $this->steps($this->assess('larkspur-64', ['readings' => self::STUCK], ['replace', 'U14', 'cured']))[0]->action);
     }
 
+    public function test_a_count_names_a_bit_and_its_chip_and_a_second_run_alike_makes_it_surer(): void
+    {
+        $once = $this->assess('larkspur-64', ['run' => '3', 'times' => 1]);
+        $twice = $this->assess('larkspur-64', ['run' => '3', 'times' => 2]);
+
+        self::assertSame('U11', $once->conclusion->suspects()[0]->site);
+        self::assertGreaterThan($this->share($once, 'U11'), $this->share($twice, 'U11'));
+        self::assertSame('read', $this->steps($once)[0]->action, 'Two of two alike is a result; one is not.');
+    }
+
+    public function test_a_slip_of_one_is_kept_in_mind_and_readings_settle_it(): void
+    {
+        $once = $this->assess('larkspur-64', ['run' => '3', 'times' => 1]);
+        self::assertGreaterThan($this->share($once, 'U15'), $this->share($once, 'U12'), 'A neighbour by number is likelier than another chip.');
+
+        $read = $this->assess('larkspur-64', ['run' => '3', 'times' => 1], ['readings' => "1000 00 08\n1001 FF FF\n2000 00 08\n2001 55 5D\n3000 AA AA"]);
+        self::assertSame('U12', $read->conclusion->suspects()[0]->site);
+        self::assertLessThan(0.1, $this->share($read, 'U11'));
+    }
+
+    public function test_equal_runs_under_one_table_leave_the_table_suspect(): void
+    {
+        $two = $this->assess('larkspur-64', ['run' => '3', 'times' => 2]);
+        $fifty = $this->assess('larkspur-64', ['run' => '3', 'times' => 50]);
+        $site = 'table of the test ROM';
+
+        self::assertGreaterThan(0.1, $this->share($two, $site));
+        self::assertEqualsWithDelta($this->share($two, $site), $this->share($fifty, $site), 1e-9, 'Fifty equal runs say no more of the table than two.');
+    }
+
+    public function test_a_pass_clears_nothing_outside_what_it_covers(): void
+    {
+        // The test ROM covers 0000 to 3FFF only: cells above stay as suspect as they were.
+        $reading = ['readings' => "C000 00 08\nC001 00 00\n4000 00 00\n5000 00 00\n6000 00 00"];
+        $before = $this->assess('larkspur-64', $reading);
+        $after = $this->assess('larkspur-64', $reading, ['run' => 'pass', 'times' => 2]);
+
+        self::assertSame('U12', $after->conclusion->suspects()[0]->site);
+        self::assertGreaterThan(0.5 * $before->conclusion->posterior->faults['U12/cells'], $after->conclusion->posterior->faults['U12/cells']);
+    }
+
+    public function test_a_pass_of_what_it_covers_speaks_against_a_stuck_output(): void
+    {
+        $before = $this->assess('larkspur-64', ['readings' => '6C00 00 20']);
+        $after = $this->assess('larkspur-64', ['readings' => '6C00 00 20'], ['run' => 'pass', 'times' => 2]);
+
+        self::assertLessThan(0.7 * $before->conclusion->posterior->faults['U14/output stuck high'], $after->conclusion->posterior->faults['U14/output stuck high']);
+        $against = array_filter($after->conclusion->reasons('U14'), static fn (Reason $reason): bool => str_contains($reason->words, 'passed') && $reason->decibans < -1.0);
+        self::assertCount(1, $against);
+    }
+
+    public function test_runs_that_change_are_of_little_worth(): void
+    {
+        $steady = $this->assess('larkspur-64', ['run' => '3', 'times' => 3]);
+        $unsteady = $this->assess('larkspur-64', ['run' => '3', 'times' => 1], ['run' => '6', 'times' => 1], ['run' => '1', 'times' => 1]);
+
+        self::assertLessThan(0.7 * $this->share($steady, 'U11'), $this->share($unsteady, 'U11'));
+    }
+
     /**
-     * @param  array{readings: string}|array{string, string, string|null}  ...$happened
+     * @param  array{readings: string}|array{run: string, times: int}|array{string, string, string|null}  ...$happened
      */
     private function assess(string $slug, array ...$happened): Assessment
     {
         $observations = [];
         foreach (array_values($happened) as $number => $event) {
-            $observations[] = isset($event['readings'])
+            $observations[] = isset($event['run'])
+                ? new Observation("o{$number}", 'diagnostic-run', JsonNode::of((object) ['diagnostic' => Boards::shipped($slug)->diagnostics[0]->id, 'result' => $event['run'], 'times' => $event['times']]))
+                : (isset($event['readings'])
                 ? new Observation("o{$number}", 'memory-readings', JsonNode::of((object) ['text' => $event['readings'], 'radix' => 16]))
-                : new Observation("o{$number}", 'intervention', JsonNode::of((object) array_filter(['action' => $event[0], 'site' => $event[1], 'result' => $event[2]])));
+                : new Observation("o{$number}", 'intervention', JsonNode::of((object) array_filter(['action' => $event[0], 'site' => $event[1], 'result' => $event[2]]))));
         }
 
         return Assessment::of(Boards::shipped($slug), Radix::Hexadecimal, $observations, Interpreters::all(), new NoAttachments, Boards::modes());
