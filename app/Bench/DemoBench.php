@@ -29,6 +29,7 @@ final readonly class DemoBench
             $this->mailOrder();
             $this->drawingOffice();
             $this->repaired();
+            Job::query()->where('machine', 'Drawing office 3')->update(['state' => 'waiting-for-parts']);
         });
         Carbon::setTestNow();
 

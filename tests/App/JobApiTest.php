@@ -156,10 +156,13 @@ final class JobApiTest extends TestCase
         self::assertSame('U14', $response->json('job.suspects.0.site'));
     }
 
-    public function test_a_job_is_marked_repaired_and_nothing_else(): void
+    public function test_a_job_ends_in_one_of_the_ways_jobs_end(): void
     {
         $job = $this->newJob();
         self::assertSame('repaired', $this->patchJson("api/jobs/{$job->id}", ['state' => 'repaired'])->json('job.state'));
+        foreach (['no-fault-found', 'waiting-for-parts', 'parked', 'given-up', 'cured-unexplained', 'open'] as $state) {
+            self::assertSame($state, $this->patchJson("api/jobs/{$job->id}", ['state' => $state])->json('job.state'));
+        }
         $this->patchJson("api/jobs/{$job->id}", ['state' => 'exploded'])->assertUnprocessable();
         $this->patchJson("api/jobs/{$job->id}", ['board' => 'halyard-16'])->assertUnprocessable();
     }

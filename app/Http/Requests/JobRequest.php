@@ -29,7 +29,7 @@ final class JobRequest extends FormRequest
             }],
             'symptom' => ['sometimes', 'nullable', 'string', 'max:2000'],
             'radix' => ['sometimes', 'in:8,10,16'],
-            'state' => [$new ? 'prohibited' : 'sometimes', 'in:open,repaired'],
+            'state' => [$new ? 'prohibited' : 'sometimes', 'in:open,repaired,no-fault-found,waiting-for-parts,parked,given-up,cured-unexplained'],
         ];
     }
 
@@ -45,7 +45,7 @@ final class JobRequest extends FormRequest
             'board.prohibited' => 'The board of a job cannot be changed; open a new job.',
             'symptom.max' => 'The symptom is too long: at most 2000 characters.',
             'radix.in' => 'The number base is 8, 10 or 16.',
-            'state.in' => 'A job is open or repaired.',
+            'state.in' => 'A job is open, repaired, waiting for parts, parked or given up; or no fault was found, or it was cured without knowing why.',
             'string' => 'A text is wanted here.',
         ];
     }

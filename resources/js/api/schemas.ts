@@ -2,7 +2,8 @@
 
 export type Radix = 8 | 10 | 16;
 export type RangeKind = 'ram' | 'rom' | 'io' | 'open';
-export type State = 'open' | 'repaired';
+export type State =
+    'open' | 'repaired' | 'no-fault-found' | 'waiting-for-parts' | 'parked' | 'given-up' | 'cured-unexplained';
 export type SiteKind =
     | 'chip'
     | 'net'

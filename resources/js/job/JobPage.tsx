@@ -4,12 +4,12 @@ import { lazy, Suspense, useRef, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { problemsOf } from '../api/client';
 import { boardQuery, jobQuery, useRestore, useUpdateJob, useWithdraw } from '../api/queries';
-import type { Board, Job, Radix } from '../api/schemas';
+import type { Board, Job, Radix, State } from '../api/schemas';
 import { BenchLine } from '../benchline/BenchLine';
 import { Button, Choice, cn, Dialog, ProblemList } from '../ui';
 import { useKeys } from '../ui/keys';
 import { chooseTheme, useTheme } from '../ui/theme';
-import { Verdict } from '../verdict/Verdict';
+import { stateWords, Verdict } from '../verdict/Verdict';
 import { Context } from './Context';
 import { Help } from './Help';
 
@@ -147,15 +147,18 @@ function Head({ job, board, onHelp, onDrawer }: { job: Job; board: Board; onHelp
             <div className="min-w-0 shrink-0 max-[819px]:order-last max-[819px]:basis-full max-[819px]:shrink">
                 <Context job={job} board={board} />
             </div>
-            <Choice
-                label="State of the job"
+            <select
+                aria-label="State of the job"
+                className="py-1 text-[13px]"
                 value={job.state}
-                onChange={(state) => update.mutate({ state })}
-                options={[
-                    { value: 'open', label: 'open' },
-                    { value: 'repaired', label: 'repaired' },
-                ]}
-            />
+                onChange={(event) => update.mutate({ state: event.target.value as State })}
+            >
+                {(Object.keys(stateWords) as State[]).map((state) => (
+                    <option key={state} value={state}>
+                        {stateWords[state]}
+                    </option>
+                ))}
+            </select>
             <Choice
                 label="Number base"
                 value={String(job.radix)}

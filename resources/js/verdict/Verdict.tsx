@@ -174,6 +174,16 @@ function ChipCounts({ site, job }: { site: string; job: Job }) {
     );
 }
 
+export const stateWords: Record<Job['state'], string> = {
+    open: 'open',
+    repaired: 'repaired',
+    'no-fault-found': 'no fault found',
+    'waiting-for-parts': 'waiting for parts',
+    parked: 'parked',
+    'given-up': 'given up',
+    'cured-unexplained': 'cured, why unknown',
+};
+
 export function about(suspect: Suspect, board: Board | undefined): string {
     const part = board?.parts.find((candidate) => candidate.ref === suspect.site);
     const bits = board?.memoryBanks.flatMap((bank) =>
@@ -186,9 +196,10 @@ export function about(suspect: Suspect, board: Board | undefined): string {
 }
 
 export function StateWord({ state, className }: { state: Job['state']; className?: string }) {
+    const good = state === 'repaired' || state === 'cured-unexplained';
     return (
-        <span className={cn(state === 'repaired' ? 'text-green' : 'text-ochre', className)}>
-            {state === 'repaired' ? '✓ repaired' : '● open'}
+        <span className={cn(good ? 'text-green' : state === 'open' ? 'text-ochre' : 'text-soft', className)}>
+            {good ? '✓' : state === 'open' ? '●' : '○'} {stateWords[state]}
         </span>
     );
 }
