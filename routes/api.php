@@ -20,6 +20,7 @@ Route::get('jobs', [JobController::class, 'index']);
 Route::post('jobs', [JobController::class, 'store']);
 Route::post('jobs/import', [JobFileController::class, 'store']);
 Route::get('jobs/{job}', [JobController::class, 'show']);
+Route::get('jobs/{job}/history', [JobController::class, 'history']);
 Route::patch('jobs/{job}', [JobController::class, 'update']);
 Route::get('jobs/{job}/file', [JobFileController::class, 'show']);
 

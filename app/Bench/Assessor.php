@@ -6,12 +6,14 @@ namespace App\Bench;
 
 use App\Http\Resources\AssessmentView;
 use App\Models\Job;
+use App\Models\Observation;
 use Illuminate\Contracts\Cache\Repository;
 use ZapTrace\Numbers\Radix;
 use ZapTrace\Observations\Assessment;
 use ZapTrace\Observations\Attachments;
 use ZapTrace\Observations\Interpreters;
 use ZapTrace\Observations\Intervention;
+use ZapTrace\Observations\Observation as CoreObservation;
 use ZapTrace\Parts\PartLibrary;
 use ZapTrace\Reasoning\FailureModes;
 use ZapTrace\Reasoning\StepAdvisor;
@@ -33,16 +35,61 @@ final readonly class Assessor
     ) {
     }
 
+    /** How many steps back suspicion is followed. */
+    private const FOLLOWED = 24;
+
     /**
      * @return View
      */
     public function view(Job $job): array
     {
-        $standing = $job->observations()->whereNull('withdrawn_at')->orderBy('sequence')->pluck('id')->all();
-        $key = 'assessment/'.sha1(json_encode([$job->radix, sha1($this->boards->content($job->board_slug)), $standing], JSON_THROW_ON_ERROR));
+        $standing = array_map(static fn (CoreObservation $observation): string => $observation->id, $job->standing());
 
         /** @var View */
-        return $this->cache->rememberForever($key, fn (): array => $this->viewOf($job));
+        return $this->cache->rememberForever($this->key('assessment', $job, $standing), fn (): array => $this->viewOf($job));
+    }
+
+    /**
+     * How the suspicion of the sites that lead now moved over the job: shares after each standing observation.
+     *
+     * @return list<array{sequence: int, shares: array<string, float>}>
+     */
+    public function history(Job $job): array
+    {
+        $log = array_values(array_filter($job->log(), static fn (Observation $entry): bool => $entry->withdrawn_at === null));
+        $standing = $job->standing();
+        $moves = [];
+        for ($length = max(1, count($standing) - self::FOLLOWED + 1); $length <= count($standing); $length++) {
+            $prefix = array_slice($standing, 0, $length);
+            $ids = array_map(static fn (CoreObservation $observation): string => $observation->id, $prefix);
+            /** @var array<string, float> $shares */
+            $shares = $this->cache->rememberForever($this->key('shares', $job, $ids), fn (): array => $this->shares($job, $prefix));
+            $moves[] = ['sequence' => $log[$length - 1]->sequence, 'shares' => $shares];
+        }
+
+        return $moves;
+    }
+
+    /**
+     * @param  list<CoreObservation>  $observations
+     * @return array<string, float>
+     */
+    private function shares(Job $job, array $observations): array
+    {
+        $shares = [];
+        foreach (array_slice($this->weigh($job, $observations)->conclusion->suspects(), 0, 12) as $suspect) {
+            $shares[$suspect->site] = round($suspect->share, 4);
+        }
+
+        return $shares;
+    }
+
+    /**
+     * @param  list<string>  $ids
+     */
+    private function key(string $what, Job $job, array $ids): string
+    {
+        return "{$what}/".sha1(json_encode([$job->radix, sha1($this->boards->content($job->board_slug)), $ids], JSON_THROW_ON_ERROR));
     }
 
     /**
@@ -60,6 +107,14 @@ final readonly class Assessor
 
     public function assess(Job $job): Assessment
     {
-        return Assessment::of($this->boards->find($job->board_slug), Radix::from($job->radix), $job->standing(), $this->interpreters, $this->attachments, $this->modes);
+        return $this->weigh($job, $job->standing());
+    }
+
+    /**
+     * @param  list<CoreObservation>  $observations
+     */
+    private function weigh(Job $job, array $observations): Assessment
+    {
+        return Assessment::of($this->boards->find($job->board_slug), Radix::from($job->radix), $observations, $this->interpreters, $this->attachments, $this->modes);
     }
 }

@@ -29,11 +29,12 @@ final readonly class DemoBench
             $this->mailOrder();
             $this->drawingOffice();
             $this->repaired();
+            $this->twoChips();
             Job::query()->where('machine', 'Drawing office 3')->update(['state' => 'waiting-for-parts']);
         });
         Carbon::setTestNow();
 
-        return 4;
+        return 5;
     }
 
     /** Bit 5 of the only bank reads 1: one chip. */
@@ -69,12 +70,25 @@ final readonly class DemoBench
         $this->at('2026-11-22T09:15:00Z')->dump($job, 'read-back.bin', 0x20000, null, $read, $expected);
     }
 
+    /** Two bad chips, of which the diagnostic names one at a time. */
+    private function twoChips(): void
+    {
+        $job = $this->job('2026-11-23T10:00:00Z', 'Weather mast', 'larkspur-64', 'Dead since the storm: blank screen, the test ROM flashes.');
+        $this->at('2026-11-23T10:12:00Z')->line($job, 'count 3');
+        $this->at('2026-11-23T10:14:00Z')->line($job, 'count 3');
+        $this->at('2026-11-23T10:50:00Z')->line($job, 'replace u11 different');
+        $this->at('2026-11-23T10:55:00Z')->line($job, 'test u11 fails');
+        $this->at('2026-11-23T10:58:00Z')->line($job, 'count 6 x2');
+        $this->at('2026-11-23T11:20:00Z')->paste($job, "0200 00 20\n0201 FF FF\n0400 55 75\n0401 AA AA\n3000 00 20");
+    }
+
     private function repaired(): void
     {
         $job = $this->job('2026-11-12T15:00:00Z', 'Signal box trainer', 'tamarisk-two', 'Characters double: A shows as C.');
         $this->at('2026-11-12T15:14:00Z')->line($job, 'count 2 x2');
         $this->at('2026-11-12T15:20:00Z')->paste($job, "4000 00 02\n4001 01 03\n8000 00 02\n8001 FD FF\n4100 55 57");
         $this->at('2026-11-12T15:48:00Z')->line($job, 'piggyback u22 same');
+        $this->at('2026-11-12T15:55:00Z')->line($job, 'test u22 pass');
         $this->at('2026-11-12T16:30:00Z')->line($job, 'replace u14 cured');
         $this->at('2026-11-12T16:41:00Z')->paste($job, "4000 00 00\n4001 01 01\n8000 00 00\n8001 FD FD\n4100 55 55\n9000 FF FF");
         $this->at('2026-11-12T16:42:00Z')->line($job, 'count pass x3');

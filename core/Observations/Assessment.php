@@ -83,6 +83,13 @@ final readonly class Assessment
                 $groups[$state->key()] ??= [$state, []];
                 $groups[$state->key()][1][] = [$state->settings, $contribution->readings];
             }
+            if ($contribution->tested !== null) {
+                // The part itself, out of its machine: what was done to its site does not matter.
+                $evidence[] = new Evidence(
+                    $observation->id, Evidence::TESTER, $contribution->tested['failed'], $modes->rate('testerFalseAlarm'), $modes->rate('testerMiss'), [], [], [], 1.0,
+                    new MachineState($history->first), lcfirst($contribution->title), $observation->id, site: $contribution->tested['site'],
+                );
+            }
             foreach ($contribution->runs as $run) {
                 $key = "{$state->key()}/{$run['diagnostic']->id}";
                 $runs[$key] ??= [$run['diagnostic'], [], $state];

@@ -35,6 +35,7 @@ final readonly class BenchLine
         ['form' => 'exchange u14 cured', 'means' => 'U14 exchanged for a known good one, and the complaint is gone'],
         ['form' => 'reseat u3 same', 'means' => 'reseated, and it is as before; also clean, piggyback, remove, refit, bridge'],
         ['form' => 'fit u14 new', 'means' => 'U14 replaced, not tried yet'],
+        ['form' => 'test u14 pass', 'means' => 'the chip tester passes U14: weak evidence; fail is good evidence'],
         ['form' => 'count 3 x2', 'means' => 'the diagnostic counted 3, twice alike; count pass when it passed'],
         ['form' => 'free 15700 15700', 'means' => 'free-memory figure at two power-ons'],
         ['form' => 'screen $ at 3,2', 'means' => '"$" where a blank should be, column 3, row 2'],
@@ -60,6 +61,9 @@ final readonly class BenchLine
         }
         if (preg_match('/^(reseat|clean|piggyback|exchange|replace|fit|remove|refit|bridge) +(\S+)(?: +(.+))?$/i', $line, $match) === 1) {
             return $this->intervention(strtolower($match[1]), $match[2], strtolower($match[3] ?? ''));
+        }
+        if (preg_match('/^test +(\S+) +(pass|passes|good|fail|fails|bad)$/i', $line, $match) === 1) {
+            return $this->tested($match[1], strtolower($match[2]));
         }
         if (preg_match('/^(?:count|code) +(\\S+)(?: +x *(\\d{1,2}))?$/i', $line, $match) === 1) {
             return $this->run($match[1], (int) ($match[2] ?? 1));
@@ -133,6 +137,14 @@ final readonly class BenchLine
         return new Understanding('setting', ['ref' => $ref, 'position' => $position, 'since' => $since], $since === 'start'
             ? "{$ref} ({$setting->name}) stood at {$position} all along"
             : "{$ref} ({$setting->name}) moved to {$position} now");
+    }
+
+    private function tested(string $site, string $result): Understanding
+    {
+        $payload = ['site' => $site, 'result' => $result[0] === 'f' || $result === 'bad' ? 'fail' : 'pass'];
+        $title = (new ChipTest)->interpret(new Observation('', 'chip-test', JsonNode::of((object) $payload)), $this->moment, new NoAttachments)->title;
+
+        return new Understanding('chip-test', $payload, $title);
     }
 
     private function run(string $result, int $times): Understanding

@@ -18,6 +18,7 @@ final readonly class Contribution
      * @param  int|null  $firstFailing  an address that failed the machine's own test
      * @param  string|null  $complaint  what the complaint did: as-before, better, cured, worse or different
      * @param  list<array{diagnostic: Diagnostic, result: string}>  $runs  runs of diagnostics
+     * @param  array{site: string, failed: bool}|null  $tested  a part tested by itself
      */
     public function __construct(
         public string $title,
@@ -26,6 +27,7 @@ final readonly class Contribution
         public ?int $firstFailing = null,
         public ?string $complaint = null,
         public array $runs = [],
+        public ?array $tested = null,
     ) {
     }
 }

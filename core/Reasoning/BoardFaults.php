@@ -41,7 +41,7 @@ final readonly class BoardFaults
         self::servers($board, $modes, $add);
         self::links($board, $modes, $add);
         foreach ($modes->of('elsewhere') as $mode) {
-            if ($mode->name === 'one data bit') {
+            if (str_starts_with($mode->name, 'one data bit')) {
                 for ($line = 0; $line < $board->bus->dataWidth; $line++) {
                     $add(self::ELSEWHERE, SiteKind::Elsewhere, $mode, null, [$line], null, "D{$line}");
                 }
@@ -79,7 +79,7 @@ final readonly class BoardFaults
     {
         foreach ($modes->of('net') as $mode) {
             foreach ($bank->lines() as $line) {
-                if ($mode->name === 'open to one chip') {
+                if (str_starts_with($mode->name, 'open to one chip')) {
                     $add("D{$line}", SiteKind::Net, $mode, [$bank->name], [$line], null, "bank {$bank->name}");
                 } elseif ($mode->name === 'short to its neighbour') {
                     // Any two lines of a lane: neighbours on the board need not be neighbours by number.

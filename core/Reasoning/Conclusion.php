@@ -202,7 +202,7 @@ final class Conclusion
         }
         $more = count($words) - 1;
 
-        return new Reason("{$words[0]}, and {$more} more ".($more === 1 ? 'bit' : 'bits').' like it', 10.0 * log10(($with[1] / $with[0]) / ($left[1] / $left[0])), null);
+        return new Reason("{$words[0]}, and {$more} more ".($more === 1 ? 'bit' : 'bits').' like it', max(0.0, 10.0 * log10(($with[1] / $with[0]) / ($left[1] / $left[0]))), null);
     }
 
     /**

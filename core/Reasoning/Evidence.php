@@ -12,6 +12,9 @@ final readonly class Evidence
 {
     public const COMPLAINT = 'complaint';
 
+    /** A part was tested by itself. */
+    public const TESTER = 'tester';
+
     /** A diagnostic names a bit, or passes what it covers. */
     public const NAMED = 'named';
 
@@ -24,6 +27,7 @@ final readonly class Evidence
      * @param  string  $words  the evidence as a sentence
      * @param  string|null  $observation  the observation behind it, when it is one alone
      * @param  list<array{bank: string, line: int, weight: float}>  $also  other bits that could be behind it, and how far
+     * @param  string|null  $site  the part that was tested, for the tester
      * @param  string|null  $setup  what was measured with, when its error would repeat itself
      */
     public function __construct(
@@ -40,6 +44,7 @@ final readonly class Evidence
         public string $words,
         public ?string $observation = null,
         public array $also = [],
+        public ?string $site = null,
         public ?string $setup = null,
     ) {
     }

@@ -47,6 +47,9 @@ final readonly class Reasoner
         if ($seen->kind === Evidence::COMPLAINT) {
             return $this->modes->rate('complaint');
         }
+        if ($seen->kind === Evidence::TESTER) {
+            return $seen->site === $fault->site ? ($fault->mode->shows['tester'] ?? $this->modes->rate('testerShows')) : 0.0;
+        }
         if ($seen->kind !== Evidence::NAMED) {
             return $seen->reach * $fault->showsIn($seen->kind, $seen->banks, $seen->lines, $seen->addressLines);
         }
@@ -96,6 +99,9 @@ final readonly class Reasoner
         $sites = [];
         foreach ($evidence as $seen) {
             $sites += $seen->state->done;
+            if ($seen->site !== null) {
+                $sites[$seen->site] = 'tested';
+            }
         }
         if ($abnormal === []) {
             return $faults;

@@ -27,6 +27,7 @@ final class BenchLineTest extends TestCase
         yield 'a character' => ['larkspur-64', 'screen a for A at 0,0', 'Screen: "a" instead of "A" at column 0, row 0, which is 0400: bit 5, U14'];
         yield 'a character for a blank' => ['larkspur-64', 'screen $ at 3,2', 'Screen: "$" instead of a blank at column 3, row 2, which is 0453: bit 2, U11'];
         yield 'a count' => ['larkspur-64', 'count 3 x2', 'Test ROM: 3 flashes, 2 times alike, bit 2 of bank 0, U11, by its table'];
+        yield 'a chip tester' => ['larkspur-64', 'test u14 fails', 'The chip tester fails U14'];
         yield 'a pass' => ['tamarisk-two', 'count pass', 'Plug-in tester: passed'];
         yield 'an exchange' => ['larkspur-64', 'exchange u14 cured', 'U14 exchanged for a known good one: cured'];
         yield 'a new part' => ['larkspur-64', 'fit u14 new', 'U14 replaced, not tried yet'];

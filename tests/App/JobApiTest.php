@@ -146,6 +146,22 @@ final class JobApiTest extends TestCase
         self::assertStringContainsString('off the screen', $this->sentences($this->record($job, 'screen-character', ['seen' => 'a', 'column' => 99, 'row' => 0])->assertUnprocessable())[0]);
     }
 
+    public function test_the_way_suspicion_moved_is_told_observation_by_observation(): void
+    {
+        $job = $this->newJob();
+        $this->readings($job, '6C00 00 20');
+        $this->readings($job, "6C01 00 20\n6C02 00 20");
+        $last = $this->record($job, 'intervention', ['action' => 'exchange', 'site' => 'U14', 'result' => 'cured']);
+        $response = $this->getJson("api/jobs/{$job->id}/history")->assertOk();
+
+        $this->assertAnswers('HistoryResponse', $response);
+        $shares = array_map(static fn (array $move): float => $move['shares']['U14'] ?? 0.0, $response->json('history'));
+        self::assertCount(3, $shares);
+        self::assertGreaterThan($shares[0], $shares[1]);
+        self::assertSame(0.0, $shares[2] ?? null);
+        self::assertGreaterThan(0.9, $last->json('job.nothingLeft'));
+    }
+
     public function test_the_base_of_a_job_changes_how_bare_numbers_are_read_and_shown(): void
     {
         $job = $this->newJob();

@@ -58,6 +58,15 @@ final readonly class JobController
         return $this->whole($job);
     }
 
+    /** How suspicion moved over the job. */
+    public function history(Job $job): JsonResponse
+    {
+        return response()->json(['history' => array_map(
+            static fn (array $move): array => [...$move, 'shares' => (object) $move['shares']],
+            $this->assessor->history($job),
+        )]);
+    }
+
     private function whole(Job $job, int $status = 200): JsonResponse
     {
         return response()->json(['job' => JobResource::whole($job, $this->boards->find($job->board_slug), $this->assessor->view($job))], $status);

@@ -77,6 +77,7 @@ final class JobResource
             $observation->kind === 'intervention' => implode(' ', array_filter([$payload['action'] ?? null, $payload['site'] ?? null], is_string(...))),
             $observation->kind === 'setting' => implode(' ', array_filter([$payload['ref'] ?? null, $payload['position'] ?? null], is_string(...))),
             isset($payload['figures']) && is_array($payload['figures']) => 'Free memory '.implode(', ', array_filter($payload['figures'], is_int(...))),
+            $observation->kind === 'chip-test' => 'Chip tester: '.implode(' ', array_filter([$payload['site'] ?? null, $payload['result'] ?? null], is_string(...))),
             isset($payload['result'], $payload['diagnostic']) && is_string($payload['result']) => "Diagnostic: {$payload['result']}",
             isset($payload['seen']) && is_string($payload['seen']) => "Screen: \"{$payload['seen']}\"",
             default => str_replace('-', ' ', $observation->kind),

@@ -5,6 +5,7 @@ import type {
     BenchLineResponse,
     BoardResponse,
     BoardsResponse,
+    HistoryResponse,
     ImportedBoardResponse,
     ImportedJobResponse,
     Job,
@@ -19,6 +20,13 @@ export const jobsQuery = queryOptions({ queryKey: ['jobs'], queryFn: async () =>
 
 export const jobQuery = (id: string) =>
     queryOptions({ queryKey: ['job', id], queryFn: async () => (await get<JobResponse>(`jobs/${id}`)).job });
+
+export const historyQuery = (id: string, basis: string) =>
+    queryOptions({
+        queryKey: ['history', id, basis],
+        queryFn: async () => (await get<HistoryResponse>(`jobs/${id}/history`)).history,
+        staleTime: Infinity,
+    });
 
 export const boardsQuery = queryOptions({ queryKey: ['boards'], queryFn: async () => (await get<BoardsResponse>('boards')).boards });
 

@@ -46,6 +46,7 @@ export interface Api {
     ImportedJobResponse?: ImportedJobResponse;
     ImportedBoardResponse?: ImportedBoardResponse;
     Problems?: Problems;
+    HistoryResponse?: HistoryResponse;
 }
 export interface BoardsResponse {
     boards: BoardSummary[];
@@ -394,4 +395,13 @@ export interface Problems {
 export interface Problem {
     place: string;
     sentence: string;
+}
+export interface HistoryResponse {
+    history: Move[];
+}
+export interface Move {
+    sequence: number;
+    shares: {
+        [k: string]: number;
+    };
 }

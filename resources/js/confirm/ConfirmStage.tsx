@@ -42,7 +42,7 @@ export default function ConfirmStage({ job, board }: { job: Job; board: Board })
     const [action, setAction] = useState('exchange');
     const [site, setSite] = useState(job.suspects.find((suspect) => !['elsewhere', 'setup'].includes(suspect.kind))?.site ?? '');
     const done = Object.entries(job.done);
-    const interventions = [...job.log].filter((entry) => entry.kind === 'intervention').reverse();
+    const interventions = [...job.log].filter((entry) => entry.kind === 'intervention' || entry.kind === 'chip-test').reverse();
     const keep = (result?: string) => record.mutate({ kind: 'intervention', payload: { action, site, ...(result ? { result } : {}) } });
 
     return (
@@ -95,6 +95,19 @@ export default function ConfirmStage({ job, board }: { job: Job; board: Board })
                 <Button look="quiet" disabled={record.isPending || site.trim() === ''} onClick={() => keep()}>
                     not tried yet
                 </Button>
+            </div>
+            <div role="group" aria-label="What the chip tester says" className="flex flex-wrap items-center gap-2">
+                <span className="text-[13px] font-semibold text-soft">Or the chip tester says that the original</span>
+                {(['fail', 'pass'] as const).map((result) => (
+                    <Button
+                        key={result}
+                        disabled={record.isPending || site.trim() === ''}
+                        onClick={() => record.mutate({ kind: 'chip-test', payload: { site, result } })}
+                    >
+                        {result === 'fail' ? 'fails' : 'passes'}
+                    </Button>
+                ))}
+                <span className="text-[13px] text-soft">A fail is good evidence; a pass is weak.</span>
             </div>
             <ProblemList problems={problemsOf(record.error)} />
             <section aria-labelledby="done-title">

@@ -15,6 +15,7 @@ const kinds: Record<string, string> = {
     setting: 'link',
     intervention: 'done',
     'diagnostic-run': 'diagnostic',
+    'chip-test': 'chip tester',
 };
 
 /** Everything that was recorded, newest first, each with what it was made on. Nothing is ever deleted. */

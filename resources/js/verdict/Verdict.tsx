@@ -2,6 +2,7 @@ import { Maximize2 } from 'lucide-react';
 import { useState } from 'react';
 import { BoardPlan } from '../board/BoardPlan';
 import { clearedChips } from '../memory/cleared';
+import { Moves } from './Moves';
 import { NextStep } from './NextStep';
 import type { Board, Job, Suspect } from '../api/schemas';
 import { Button, cn, Dialog, ShareBar } from '../ui';
@@ -115,6 +116,7 @@ export function Verdict({ job, board }: { job: Job; board: Board }) {
                     </ul>
                 </section>
             )}
+            <Moves job={job} />
             {board.plan && (
                 <section aria-label="Board plan, small">
                     <BoardPlan board={board} suspects={job.suspects} cleared={clearedChips(job)} small />

@@ -141,6 +141,31 @@ final class RepairTest extends TestCase
         self::assertSame('prove', $this->steps($this->assess('larkspur-64', ['readings' => self::STUCK], ['replace', 'U14', 'cured']))[0]->action);
     }
 
+    public function test_a_tester_that_fails_the_removed_chip_confirms_it_and_one_that_passes_says_little(): void
+    {
+        $before = $this->assess('larkspur-64', ['readings' => self::STUCK]);
+        $fails = $this->assess('larkspur-64', ['readings' => self::STUCK], ['tester' => 'fail', 'site' => 'U14']);
+        $passes = $this->assess('larkspur-64', ['readings' => self::STUCK], ['tester' => 'pass', 'site' => 'U14']);
+
+        self::assertGreaterThan(0.97, $this->share($fails, 'U14'));
+        self::assertLessThan($this->share($before, 'U14'), $this->share($passes, 'U14'));
+        self::assertGreaterThan(0.3, $this->share($passes, 'U14'), 'A pass does not clear a chip.');
+        self::assertGreaterThan($before->conclusion->posterior->faults['U14/bad contact'], $passes->conclusion->posterior->faults['U14/bad contact']);
+    }
+
+    public function test_a_complaint_that_moves_on_and_a_removed_chip_that_passes_its_own_test_speak_for_bad_drive(): void
+    {
+        // Two readings of "another bit now": a second bad chip, or good chips driven badly. The removed chip decides.
+        $moved = [['readings' => self::STUCK], ['replace', 'U14', 'different'], ['readings' => "6C00 00 01\n7000 00 01\n7100 00 01"]];
+        $bad = $this->assess('larkspur-64', ...[...$moved, ['tester' => 'fail', 'site' => 'U14']]);
+        $good = $this->assess('larkspur-64', ...[...$moved, ['tester' => 'pass', 'site' => 'U14']]);
+
+        self::assertGreaterThan(0.95, $bad->conclusion->cured()['U14']);
+        self::assertSame('U9', $bad->conclusion->suspects()[0]->site);
+        self::assertLessThan($bad->conclusion->cured()['U14'], $good->conclusion->cured()['U14']);
+        self::assertGreaterThan(2 * $this->share($bad, 'U18'), $this->share($good, 'U18'), 'The strobes drive good chips badly.');
+    }
+
     public function test_a_count_names_a_bit_and_its_chip_and_a_second_run_alike_makes_it_surer(): void
     {
         $once = $this->assess('larkspur-64', ['run' => '3', 'times' => 1]);
@@ -201,12 +226,17 @@ final class RepairTest extends TestCase
     }
 
     /**
-     * @param  array{readings: string}|array{run: string, times: int}|array{string, string, string|null}  ...$happened
+     * @param  array{readings: string}|array{run: string, times: int}|array{tester: string, site: string}|array{string, string, string|null}  ...$happened
      */
     private function assess(string $slug, array ...$happened): Assessment
     {
         $observations = [];
         foreach (array_values($happened) as $number => $event) {
+            if (isset($event['tester'])) {
+                $observations[] = new Observation("o{$number}", 'chip-test', JsonNode::of((object) ['site' => $event['site'], 'result' => $event['tester']]));
+
+                continue;
+            }
             $observations[] = isset($event['run'])
                 ? new Observation("o{$number}", 'diagnostic-run', JsonNode::of((object) ['diagnostic' => Boards::shipped($slug)->diagnostics[0]->id, 'result' => $event['run'], 'times' => $event['times']]))
                 : (isset($event['readings'])
