@@ -2,6 +2,10 @@
 
 cd "$(dirname "${BASH_SOURCE[0]}")/.." || exit 1
 
+# A step that fails is named; nothing stops without a word.
+trap 'printf "This did not work: %s\n" "$BASH_COMMAND" >&2' ERR
+mkdir -p storage/framework/cache/data storage/framework/views storage/logs bootstrap/cache
+
 say() { printf '%s\n' "$*"; }
 fail() { printf '%s\n' "$*" >&2; exit 1; }
 
