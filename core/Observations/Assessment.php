@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace ZapTrace\Observations;
 
 use ZapTrace\Board\BoardProfile;
+use ZapTrace\Diagnostics\SlipNotice;
 use ZapTrace\Memory\AddressRuler;
 use ZapTrace\Memory\MemoryMapper;
 use ZapTrace\Memory\MemoryMapping;
@@ -31,6 +32,7 @@ final readonly class Assessment
      * @param  array<string, string>  $unreadable  observations that cannot be read under their settings (any more), with the reason
      * @param  MemoryMapping  $memory  of the readings made with the parts that are in now; of all when there are none yet
      * @param  ReadingSet  $readings  those readings
+     * @param  list<string>  $notices  what should be looked at twice
      * @param  bool  $partsChanged  there are no readings yet with the parts that are in now
      */
     private function __construct(
@@ -42,6 +44,7 @@ final readonly class Assessment
         public Conclusion $conclusion,
         public AddressRuler $ruler,
         public ReadingSet $readings,
+        public array $notices,
         public bool $partsChanged,
     ) {
     }
@@ -121,10 +124,18 @@ final readonly class Assessment
             $readings->addAll($set);
         }
 
+        $conclusion = (new Reasoner($modes))->conclude($board, $evidence, $history->now, $history->first);
+        $notices = [];
+        foreach ($runs as [$diagnostic, $results, $state]) {
+            if ($state->sameParts($history->now)) {
+                array_push($notices, ...SlipNotice::of($diagnostic, $results, $conclusion, $board));
+            }
+        }
+
         return new self(
             $history->now, $contributions, $states, $unreadable, $only ?? $mapper->map($shown),
-            (new Reasoner($modes))->conclude($board, $evidence, $history->now, $history->first),
-            AddressRuler::of($board, $history->now->settings, $shown), $readings, $present === [] && $all !== [],
+            $conclusion,
+            AddressRuler::of($board, $history->now->settings, $shown), $readings, $notices, $present === [] && $all !== [],
         );
     }
 

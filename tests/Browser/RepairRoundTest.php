@@ -69,6 +69,11 @@ final class RepairRoundTest extends BrowserTestCase
         $this->waitForText('[data-testid="runs"]', '2 of 2 alike');
         $this->benchLine('count 5');
         $this->waitForText('[data-testid="runs"]', 'Unstable: 2 different results in 3 runs');
+        foreach (['1000 00>08', '1001 ff>ff', '2000 00>08'] as $note) {
+            $this->benchLine($note);
+            $this->waitForText('[data-testid="bench-line-words"]', 'Kept');
+        }
+        $this->waitForText('[data-testid="notice"]', 'is one off from');
         $this->waitForText('figcaption', 'tested by it');
         $this->assertAccessible('diagnostics compared');
         $this->assertQuietConsole();

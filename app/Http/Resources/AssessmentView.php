@@ -24,7 +24,7 @@ use ZapTrace\Reasoning\Suspect;
  * @phpstan-type Bit array{bit: int, chip: string, tested: int, able: int, failed: int, stuck: string, pattern: string, patternWords: string, unstable: int, cleared: bool}
  * @phpstan-type Bank array{name: string, from: int|null, to: int|null, bits: list<Bit>}
  * @phpstan-type SuspectView array{site: string, kind: string, share: float, because: list<string>, reasons: list<array{words: string, decibans: float, observation: string|null}>}
- * @phpstan-type View array{settings: array<string, string>, observations: array<string, array{title: string, notes: list<string>, unreadable: string|null, settings: array<string, string>, done: array<string, string>}>, done: array<string, string>, memory: array<string, mixed>, suspects: list<SuspectView>, rivals: list<array{sites: list<string>, share: float}>, cured: list<array{site: string, share: float}>, nothingLeft: float, steps: list<array<string, mixed>>}
+ * @phpstan-type View array{settings: array<string, string>, observations: array<string, array{title: string, notes: list<string>, unreadable: string|null, settings: array<string, string>, done: array<string, string>}>, done: array<string, string>, memory: array<string, mixed>, suspects: list<SuspectView>, rivals: list<array{sites: list<string>, share: float}>, cured: list<array{site: string, share: float}>, notices: list<string>, nothingLeft: float, steps: list<array<string, mixed>>}
  */
 final class AssessmentView
 {
@@ -93,6 +93,7 @@ final class AssessmentView
             'suspects' => array_map(self::suspect(...), $assessment->conclusion->suspects()),
             'rivals' => array_slice($assessment->conclusion->rivals(), 0, 5),
             'cured' => array_map(static fn (string $site, float $share): array => ['site' => $site, 'share' => $share], array_map(strval(...), array_keys($assessment->conclusion->cured())), array_values($assessment->conclusion->cured())),
+            'notices' => $assessment->notices,
             'nothingLeft' => $assessment->conclusion->nothingLeft(),
             'steps' => array_map(self::step(...), array_slice($steps, 0, 6)),
         ];

@@ -61,6 +61,7 @@ final class JobResource
             'suspects' => $assessment['suspects'],
             'rivals' => $assessment['rivals'],
             'cured' => $assessment['cured'],
+            'notices' => $assessment['notices'],
             'nothingLeft' => $assessment['nothingLeft'],
             'steps' => $assessment['steps'],
         ];

@@ -260,6 +260,7 @@ export interface Job {
     cured: Cured[];
     nothingLeft: number;
     steps: Step[];
+    notices: string[];
 }
 export interface LogEntry {
     id: string;

@@ -44,6 +44,11 @@ export default function DiagnosticsStage({ job, board }: { job: Job; board: Boar
                 </Field>
             )}
             <Run key={diagnostic.id} job={job} diagnostic={diagnostic} />
+            {job.notices.map((notice) => (
+                <p key={notice} className="border-l-4 border-ochre pl-3 font-semibold text-ochre" data-testid="notice">
+                    {notice}
+                </p>
+            ))}
             <Compared runs={runs} />
             <section aria-labelledby="coverage-title">
                 <h3 id="coverage-title" className="mb-1 font-semibold">

@@ -188,6 +188,8 @@ final class RepairTest extends TestCase
         $read = $this->assess('larkspur-64', ['run' => '3', 'times' => 1], ['readings' => "1000 00 08\n1001 FF FF\n2000 00 08\n2001 55 5D\n3000 AA AA"]);
         self::assertSame('U12', $read->conclusion->suspects()[0]->site);
         self::assertLessThan(0.1, $this->share($read, 'U11'));
+        self::assertSame(['3 is one off from U12, which everything else makes likelier than U11: count again.'], $read->notices);
+        self::assertSame([], $once->notices);
     }
 
     public function test_equal_runs_under_one_table_leave_the_table_suspect(): void
