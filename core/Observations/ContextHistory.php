@@ -27,9 +27,9 @@ final readonly class ContextHistory
     }
 
     /**
-     * @param  list<Observation>  $observations  those that stand, in the order they were made
+     * What names a link, position or part that the board does not have (any more) has no effect.
      *
-     * @throws InputRejected when one names a link or position that the board does not have
+     * @param  list<Observation>  $observations  those that stand, in the order they were made
      */
     public static function of(BoardProfile $board, array $observations): self
     {
@@ -38,9 +38,12 @@ final readonly class ContextHistory
             if ($observation->kind !== SettingMoved::KIND) {
                 continue;
             }
-            $ref = $observation->payload->string('ref');
-            $ref = $board->findSetting($ref)->ref ?? $ref;
+            $setting = $board->findSetting($observation->payload->string('ref'));
             $position = $observation->payload->string('position');
+            if ($setting === null || ! self::stands($board, $setting->ref, $position)) {
+                continue; // The board has changed under the job; the log says so at the observation.
+            }
+            $ref = $setting->ref;
             // A correction changes the stretch since the last real move; a move begins a new one after itself.
             $since = $observation->payload->string('since') === 'start' ? array_key_last($segments[$ref] ?? []) ?? 0 : $place + 1;
             $segments[$ref][$since] = $position;
@@ -54,9 +57,14 @@ final readonly class ContextHistory
                 $state = self::moved($state, $board, $segments, $changed, $place);
             }
             if ($observation->kind === Intervention::KIND) {
-                $payload = $observation->payload;
+                $site = self::siteOf($observation, $board);
+                if ($site === null) {
+                    $at[] = $state;
+
+                    continue;
+                }
                 // What the complaint did is seen in the state after the action; what was only for the moment ends with it.
-                $at[] = $state->after($payload->string('action'), Intervention::siteOf($payload->string('site'), $board));
+                $at[] = $state->after($observation->payload->string('action'), $site);
                 $state = $at[$place]->lasting();
             } else {
                 $at[] = $state;
@@ -64,6 +72,26 @@ final readonly class ContextHistory
         }
 
         return new self($at, self::moved($state, $board, $segments, $changed, count($observations)), $first);
+    }
+
+    private static function stands(BoardProfile $board, string $ref, string $position): bool
+    {
+        try {
+            Settings::of($board, [$ref => $position]);
+
+            return true;
+        } catch (InputRejected) {
+            return false;
+        }
+    }
+
+    private static function siteOf(Observation $observation, BoardProfile $board): ?string
+    {
+        try {
+            return Intervention::siteOf($observation->payload->string('site'), $board);
+        } catch (InputRejected) {
+            return null;
+        }
     }
 
     public function at(int $place): MachineState

@@ -139,6 +139,25 @@ final class FilesTest extends TestCase
         self::assertSame([0, 0, 0], [Job::query()->count(), StoredFile::query()->count(), ImportedBoard::query()->count()]);
     }
 
+    public function test_a_job_that_names_what_its_board_does_not_have_is_opened_and_that_is_set_aside(): void
+    {
+        $job = $this->newJob('tamarisk-two');
+        $this->record($job, 'setting', ['ref' => 'LK1', 'position' => 'swapped', 'since' => 'now']);
+        $this->record($job, 'intervention', ['action' => 'exchange', 'site' => 'U26', 'result' => 'as-before']);
+        $this->readings($job, '4000 00 20');
+        $file = json_decode((string) $this->get("api/jobs/{$job->id}/file")->getContent(), false);
+        $file->observations[0]->payload->ref = 'LK9';
+        $file->observations[1]->payload->site = 'U99';
+        $id = $this->import('api/jobs/import', json_encode($file))->assertCreated()->json('id');
+
+        $opened = $this->getJson("api/jobs/{$id}")->assertOk();
+        $this->assertAnswers('JobResponse', $opened);
+        self::assertStringContainsString('LK9', (string) $opened->json('job.log.0.unreadable'));
+        self::assertStringContainsString('U99', (string) $opened->json('job.log.1.unreadable'));
+        self::assertSame('U26', $opened->json('job.suspects.0.site'));
+        $this->getJson('api/jobs')->assertOk();
+    }
+
     /**
      * @return iterable<string, array{string, string}>
      */

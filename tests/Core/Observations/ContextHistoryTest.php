@@ -9,7 +9,6 @@ use Tests\Support\Boards;
 use ZapTrace\Formats\JsonNode;
 use ZapTrace\Observations\ContextHistory;
 use ZapTrace\Observations\Observation;
-use ZapTrace\Problems\InputRejected;
 
 /**
  * How the machine stood when something was seen, told from the log alone.
@@ -61,10 +60,16 @@ final class ContextHistoryTest extends TestCase
         self::assertSame('32K', $history->first->position('LK1'));
     }
 
-    public function test_a_link_that_the_board_does_not_have_is_refused(): void
+    public function test_what_the_board_does_not_have_any_more_has_no_effect(): void
     {
-        $this->expectException(InputRejected::class);
-        $this->history(new Observation('x', 'setting', JsonNode::of((object) ['ref' => 'LK9', 'position' => 'on', 'since' => 'now'])));
+        $history = $this->history(
+            new Observation('x', 'setting', JsonNode::of((object) ['ref' => 'LK9', 'position' => 'on', 'since' => 'now'])),
+            $this->link('48K'),
+            $this->done('exchange', 'U99'),
+            $this->reading(),
+        );
+
+        self::assertSame(['32K', []], [$history->at(3)->settings->position('LK1'), $history->at(3)->done]);
     }
 
     /**
