@@ -61,7 +61,7 @@ final class ReadingsText
         $order = self::PLAIN;
         $any = false;
         $first = true;
-        $plain = $this->radix === Radix::Hexadecimal && $this->board->bus->dataWidth === 8;
+        $plain = $this->radix === Radix::Hexadecimal; // One or two hexadecimal digits are a byte on every bus.
         $highest = $this->board->bus->highestAddress();
         $codes = [];
         foreach (Lines::of($text) as $line => $content) {
