@@ -45,10 +45,15 @@ final class MemoryFile implements Interpreter
             $moment->settings,
         );
 
+        $notes = $file->notes;
+        if (str_starts_with($payload->string('expect', ''), 'address')) {
+            $notes[] = 'With each address as its own data, a lost address line reads like a stuck data bit. Data without a pattern, against a second file, tells them apart.';
+        }
+
         return new Contribution(
             "{$name}: {$file->readings->count()} bytes".($expectation === null || $file->kind === FileKind::Readings ? '' : " against {$expectation->words}"),
             $file->readings,
-            $file->notes,
+            $notes,
         );
     }
 }

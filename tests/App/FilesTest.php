@@ -32,6 +32,15 @@ final class FilesTest extends TestCase
         self::assertSame(2, StoredFile::query()->count());
     }
 
+    public function test_the_blind_spot_of_addresses_as_data_is_said(): void
+    {
+        $dump = implode('', array_map(chr(...), range(0, 255)));
+        $response = $this->upload($this->newJob(), $dump, 'dump.bin', ['base' => '2000', 'expect' => 'address'])->assertCreated();
+
+        self::assertSame(0, $response->json('job.memory.failed'));
+        self::assertStringContainsString('lost address line reads like a stuck data bit', implode(' ', $response->json('job.log.0.notes')));
+    }
+
     public function test_a_csv_says_for_itself_what_was_expected(): void
     {
         $response = $this->upload($this->newJob(), "address,expected,read\r\n6C00,00,20\r\n6C01,FF,FF\n", 'readings.csv')->assertCreated();
