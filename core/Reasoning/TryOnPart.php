@@ -36,7 +36,10 @@ final readonly class TryOnPart implements Proposer
                 $proposals[] = $this->proposal($conclusion, 'reseat', $site, "Take {$site} out of its socket, put it back, and try it.", "tells a bad contact of {$site} from a bad part", 3.0, 'handling', 1.0, 'Power off; touch ground first, static kills.');
                 $proposals[] = $this->proposal($conclusion, 'exchange', $site, "Exchange {$site} for a known good {$part}, and try it.", "tells whether the fault goes with {$site}", 5.0, 'handling', 2.0, 'Power off; mind the direction of the notch; static kills.');
             } else {
-                $proposals[] = $this->proposal($conclusion, 'replace', $site, "Replace {$site} with a good {$part} in a socket, and try it.", "settles {$site}", $costs->repair($site, $suspect->kind) - 12.0, 'heat', 12.0, 'Solder fume and lead: air the place, wash your hands. Shield the neighbours from heat.');
+                $sentence = $suspect->kind === SiteKind::Supply
+                    ? "Measure what {$site} gives, at the supply pins of the memory; replace it only if that is out of limits, and try it."
+                    : "Replace {$site} with a good {$part} in a socket, and try it.";
+                $proposals[] = $this->proposal($conclusion, 'replace', $site, $sentence, "settles {$site}", $costs->repair($site, $suspect->kind) - 12.0, 'heat', 12.0, 'Solder fume and lead: air the place, wash your hands. Shield the neighbours from heat.');
             }
             if ($suspect->kind === SiteKind::Chip) {
                 $proposals[] = $this->proposal($conclusion, 'piggyback', $site, "Press a good {$part} on top of {$site}, power on, and try it.", "tells {$site} with a dead output from one that drives hard", 4.0, 'handling', 1.0, 'Power off while you place it; pin 1 over pin 1.');

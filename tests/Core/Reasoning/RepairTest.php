@@ -127,6 +127,14 @@ final class RepairTest extends TestCase
         self::assertSame('LK1', $steps[0]->site);
     }
 
+    public function test_a_regulator_is_measured_before_it_is_replaced(): void
+    {
+        $steps = $this->steps($this->assess('halyard-16', ['readings' => "1000 00 08\n1002 00 00\n1004 00 08\n1006 00 00\n1001 00 10\n1003 00 00\n1005 00 10\n1007 00 00"]));
+        $supply = array_values(array_filter($steps, static fn (Step $step): bool => $step->site === 'VR1'));
+
+        self::assertStringStartsWith('Measure what VR1 gives', $supply[0]->sentence);
+    }
+
     public function test_when_nothing_else_can_tell_the_likeliest_chip_is_replaced(): void
     {
         $step = $this->steps($this->assess('larkspur-64', ['readings' => self::STUCK]))[0];
