@@ -12,7 +12,6 @@ use ZapTrace\Numbers\Radix;
 use ZapTrace\Observations\Assessment;
 use ZapTrace\Observations\Attachments;
 use ZapTrace\Observations\Interpreters;
-use ZapTrace\Observations\Intervention;
 use ZapTrace\Observations\Observation as CoreObservation;
 use ZapTrace\Parts\PartLibrary;
 use ZapTrace\Reasoning\FailureModes;
@@ -98,11 +97,8 @@ final readonly class Assessor
     private function viewOf(Job $job): array
     {
         $assessment = $this->assess($job);
-        $log = $job->standing();
-        $last = $log === [] ? null : $log[count($log) - 1];
-        $untried = $last !== null && $last->kind === Intervention::KIND && ! $last->payload->has('result') && $last->payload->string('action') !== 'remove';
 
-        return AssessmentView::of($assessment, $this->boards->find($job->board_slug), StepAdvisor::usual($this->modes, $this->parts)->steps($assessment->conclusion, $untried));
+        return AssessmentView::of($assessment, $this->boards->find($job->board_slug), StepAdvisor::usual($this->modes, $this->parts)->steps($assessment->conclusion, $assessment->untried));
     }
 
     public function assess(Job $job): Assessment

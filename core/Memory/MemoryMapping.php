@@ -26,4 +26,19 @@ final readonly class MemoryMapping
         public array $findings,
     ) {
     }
+
+    /**
+     * @return list<string> memory chips all of whose bits were read right where 0 and where 1 was expected
+     */
+    public function clearedChips(): array
+    {
+        $cleared = [];
+        foreach ($this->bits as $bits) {
+            foreach ($bits as $bit) {
+                $cleared[$bit->chip] = ($cleared[$bit->chip] ?? true) && $bit->isCleared();
+            }
+        }
+
+        return array_map(strval(...), array_keys(array_filter($cleared)));
+    }
 }

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace ZapTrace\Observations;
 
 use ZapTrace\Board\BoardProfile;
+use ZapTrace\Diagnostics\RunComparison;
 use ZapTrace\Diagnostics\SlipNotice;
 use ZapTrace\Memory\AddressRuler;
 use ZapTrace\Memory\MemoryMapper;
@@ -33,6 +34,8 @@ final readonly class Assessment
      * @param  MemoryMapping  $memory  of the readings made with the parts that are in now; of all when there are none yet
      * @param  ReadingSet  $readings  those readings
      * @param  list<string>  $notices  what should be looked at twice
+     * @param  RunComparison|null  $comparison  the runs of diagnostics, compared; null when there are none
+     * @param  bool  $untried  something was done last, and the machine was not tried since
      * @param  bool  $partsChanged  there are no readings yet with the parts that are in now
      */
     private function __construct(
@@ -45,6 +48,8 @@ final readonly class Assessment
         public AddressRuler $ruler,
         public ReadingSet $readings,
         public array $notices,
+        public ?RunComparison $comparison,
+        public bool $untried,
         public bool $partsChanged,
     ) {
     }
@@ -60,6 +65,7 @@ final readonly class Assessment
         $unreadable = [];
         $groups = [];
         $runs = [];
+        $results = [];
         $evidence = [new Evidence(
             'sick', Evidence::COMPLAINT, true, $modes->rate('sickFalseAlarm'), $modes->rate('sickMiss'), [], [], [], 1.0,
             new MachineState($history->first), 'the machine is sick',
@@ -97,13 +103,14 @@ final readonly class Assessment
                 $key = "{$state->key()}/{$run['diagnostic']->id}";
                 $runs[$key] ??= [$run['diagnostic'], [], $state];
                 $runs[$key][1][] = $run['result'];
+                $results[] = $run['result'];
             }
             if ($contribution->complaint !== null) {
                 $evidence[] = self::complaint($observation, $contribution, $state, $modes);
             }
         }
-        foreach ($runs as [$diagnostic, $results, $state]) {
-            array_push($evidence, ...(new DiagnosticEvidence($board, $modes))->of($diagnostic, $results, $state));
+        foreach ($runs as [$diagnostic, $codes, $state]) {
+            array_push($evidence, ...(new DiagnosticEvidence($board, $modes))->of($diagnostic, $codes, $state));
         }
         $mapper = new MemoryMapper($board);
         $present = [];
@@ -126,17 +133,27 @@ final readonly class Assessment
 
         $conclusion = (new Reasoner($modes))->conclude($board, $evidence, $history->now, $history->first);
         $notices = [];
-        foreach ($runs as [$diagnostic, $results, $state]) {
+        foreach ($runs as [$diagnostic, $codes, $state]) {
             if ($state->sameParts($history->now)) {
-                array_push($notices, ...SlipNotice::of($diagnostic, $results, $conclusion, $board));
+                array_push($notices, ...SlipNotice::of($diagnostic, $codes, $conclusion, $board));
             }
         }
 
         return new self(
             $history->now, $contributions, $states, $unreadable, $only ?? $mapper->map($shown),
             $conclusion,
-            AddressRuler::of($board, $history->now->settings, $shown), $readings, $notices, $present === [] && $all !== [],
+            AddressRuler::of($board, $history->now->settings, $shown), $readings, $notices, RunComparison::of($results), self::untried($observations), $present === [] && $all !== [],
         );
+    }
+
+    /**
+     * @param  list<Observation>  $observations
+     */
+    private static function untried(array $observations): bool
+    {
+        $last = $observations === [] ? null : $observations[count($observations) - 1];
+
+        return $last !== null && $last->kind === Intervention::KIND && ! $last->payload->has('result') && $last->payload->string('action') !== 'remove';
     }
 
     private static function complaint(Observation $observation, Contribution $contribution, MachineState $state, FailureModes $modes): Evidence

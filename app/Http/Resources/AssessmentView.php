@@ -24,7 +24,7 @@ use ZapTrace\Reasoning\Suspect;
  * @phpstan-type Bit array{bit: int, chip: string, tested: int, able: int, failed: int, stuck: string, pattern: string, patternWords: string, unstable: int, cleared: bool}
  * @phpstan-type Bank array{name: string, from: int|null, to: int|null, bits: list<Bit>}
  * @phpstan-type SuspectView array{site: string, kind: string, share: float, because: list<string>, reasons: list<array{words: string, decibans: float, observation: string|null}>}
- * @phpstan-type View array{settings: array<string, string>, observations: array<string, array{title: string, notes: list<string>, unreadable: string|null, settings: array<string, string>, done: array<string, string>}>, done: array<string, string>, memory: array<string, mixed>, suspects: list<SuspectView>, rivals: list<array{sites: list<string>, share: float}>, cured: list<array{site: string, share: float}>, notices: list<string>, nothingLeft: float, steps: list<array<string, mixed>>}
+ * @phpstan-type View array{settings: array<string, string>, observations: array<string, array{title: string, notes: list<string>, unreadable: string|null, settings: array<string, string>, done: array<string, string>}>, done: array<string, string>, memory: array<string, mixed>, suspects: list<SuspectView>, rivals: list<array{sites: list<string>, share: float}>, cured: list<array{site: string, share: float}>, notices: list<string>, comparison: array{words: string, passed: bool}|null, nothingLeft: float, steps: list<array<string, mixed>>}
  */
 final class AssessmentView
 {
@@ -57,6 +57,7 @@ final class AssessmentView
                 'readings' => $assessment->memory->readings,
                 'failed' => $assessment->memory->failed,
                 'outside' => $assessment->memory->outside,
+                'clearedChips' => $assessment->memory->clearedChips(),
                 'beforeTheParts' => $assessment->partsChanged,
                 'banks' => self::banks($assessment->memory, $assessment->now->settings, $board),
                 'findings' => array_map(static fn (PatternFinding $finding): array => [
@@ -94,6 +95,7 @@ final class AssessmentView
             'rivals' => array_slice($assessment->conclusion->rivals(), 0, 5),
             'cured' => array_map(static fn (string $site, float $share): array => ['site' => $site, 'share' => $share], array_map(strval(...), array_keys($assessment->conclusion->cured())), array_values($assessment->conclusion->cured())),
             'notices' => $assessment->notices,
+            'comparison' => $assessment->comparison === null ? null : ['words' => $assessment->comparison->words, 'passed' => $assessment->comparison->passed],
             'nothingLeft' => $assessment->conclusion->nothingLeft(),
             'steps' => array_map(self::step(...), array_slice($steps, 0, 6)),
         ];

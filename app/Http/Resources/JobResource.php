@@ -62,6 +62,7 @@ final class JobResource
             'rivals' => $assessment['rivals'],
             'cured' => $assessment['cured'],
             'notices' => $assessment['notices'],
+            'comparison' => $assessment['comparison'],
             'nothingLeft' => $assessment['nothingLeft'],
             'steps' => $assessment['steps'],
         ];

@@ -261,6 +261,7 @@ export interface Job {
     nothingLeft: number;
     steps: Step[];
     notices: string[];
+    comparison: RunComparison | null;
 }
 export interface LogEntry {
     id: string;
@@ -287,6 +288,7 @@ export interface Memory {
     ruler: Ruler;
     table: ReadingRows;
     beforeTheParts: boolean;
+    clearedChips: string[];
 }
 export interface Bank {
     name: string;
@@ -368,6 +370,10 @@ export interface Outcome {
     words: string;
     chance: number;
     means: string;
+}
+export interface RunComparison {
+    words: string;
+    passed: boolean;
 }
 export interface UnderstandResponse {
     understood: boolean;

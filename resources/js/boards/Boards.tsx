@@ -1,17 +1,16 @@
 import { useQuery } from '@tanstack/react-query';
 import { FileInput } from 'lucide-react';
-import { useRef } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { problemsOf } from '../api/client';
 import { boardsQuery, useImportBoard } from '../api/queries';
 import { PageHead } from '../home/PageHead';
-import { Button, ProblemList } from '../ui';
+import { ProblemList } from '../ui';
+import { FilePicker } from '../ui/FilePicker';
 
 /** The board profiles at hand. */
 export default function Boards() {
     const boards = useQuery(boardsQuery);
     const importing = useImportBoard();
-    const file = useRef<HTMLInputElement>(null);
     const navigate = useNavigate();
 
     return (
@@ -20,23 +19,13 @@ export default function Boards() {
             <main className="mx-auto max-w-6xl px-6 py-6">
                 <div className="mb-4 flex flex-wrap items-center gap-3">
                     <h1 className="mr-auto text-2xl">Board profiles</h1>
-                    <input
-                        ref={file}
-                        type="file"
-                        accept=".json,application/json"
-                        aria-label="Board file"
-                        className="hidden"
-                        onChange={(event) => {
-                            const chosen = event.target.files?.[0];
-                            event.target.value = '';
-                            if (chosen) {
-                                importing.mutate(chosen, { onSuccess: ({ board }) => void navigate(`/boards/${board.slug}`) });
-                            }
-                        }}
-                    />
-                    <Button onClick={() => file.current?.click()} disabled={importing.isPending}>
+                    <FilePicker
+                        label="Board file"
+                        busy={importing.isPending}
+                        onChoose={(file) => importing.mutate(file, { onSuccess: ({ board }) => void navigate(`/boards/${board.slug}`) })}
+                    >
                         <FileInput aria-hidden size={16} /> Import a board file
-                    </Button>
+                    </FilePicker>
                 </div>
                 <ProblemList problems={problemsOf(importing.error)} title="The board file was not taken; nothing of it was stored." />
                 <ProblemList problems={problemsOf(boards.error)} title="The board profiles cannot be shown." />

@@ -3,7 +3,7 @@ import { problemsOf } from '../api/client';
 import { useRecord, useWithdraw } from '../api/queries';
 import type { Board, Job } from '../api/schemas';
 import { BoardPlan } from '../board/BoardPlan';
-import { clearedChips } from '../memory/cleared';
+import { doneWords } from '../job/done';
 import { Button, Field, ProblemList } from '../ui';
 import { results } from '../verdict/NextStep';
 
@@ -25,15 +25,6 @@ const actions = [
     { value: 'refit', label: 'put the original back', tells: 'Tells a bad part from a contact that was only disturbed.' },
     { value: 'bridge', label: 'bridge', tells: 'For a line, such as D5: proves an open trace.' },
 ];
-
-const doneWords: Record<string, string> = {
-    reseat: 'reseated',
-    clean: 'cleaned',
-    exchange: 'exchanged',
-    replace: 'replaced',
-    remove: 'taken out',
-    bridge: 'bridged',
-};
 
 /** Stages 12 and 13: something is done to a part, and the complaint is watched. */
 export default function ConfirmStage({ job, board }: { job: Job; board: Board }) {
@@ -159,7 +150,7 @@ export default function ConfirmStage({ job, board }: { job: Job; board: Board })
             <BoardPlan
                 board={board}
                 suspects={job.suspects}
-                cleared={clearedChips(job)}
+                cleared={new Set(job.memory.clearedChips)}
                 replaced={new Set(done.filter(([, what]) => what === 'replace' || what === 'exchange').map(([where]) => where))}
                 selected={site.toUpperCase()}
                 onSelect={setSite}

@@ -49,7 +49,7 @@ export default function DiagnosticsStage({ job, board }: { job: Job; board: Boar
                     {notice}
                 </p>
             ))}
-            <Compared runs={runs} />
+            <Compared job={job} runs={runs} />
             <section aria-labelledby="coverage-title">
                 <h3 id="coverage-title" className="mb-1 font-semibold">
                     What the {diagnostic.name} really tests
@@ -193,10 +193,7 @@ function TapAlong({ what, onCount }: { what: string; onCount: (count: number) =>
     );
 }
 
-function Compared({ runs }: { runs: Job['log'] }) {
-    const standing = runs.filter((run) => run.withdrawnAt === null);
-    const total = standing.reduce((sum, run) => sum + Number(/(\d+) times alike/.exec(run.title)?.[1] ?? 1), 0);
-    const kinds = new Set(standing.map((run) => run.title.replace(/, \d+ times alike/, '')));
+function Compared({ job, runs }: { job: Job; runs: Job['log'] }) {
     if (runs.length === 0) {
         return (
             <p className="border border-dashed border-edge px-4 py-3 text-soft">
@@ -207,11 +204,7 @@ function Compared({ runs }: { runs: Job['log'] }) {
     return (
         <section aria-labelledby="runs-title" data-testid="runs">
             <h3 id="runs-title" className="font-semibold">
-                {kinds.size === 1
-                    ? total > 1
-                        ? `${total} of ${total} alike`
-                        : 'One run'
-                    : `Unstable: ${kinds.size} different results in ${total} runs`}
+                {job.comparison?.words ?? 'All runs are withdrawn'}
             </h3>
             <ol>
                 {runs.map((run) => (

@@ -1,11 +1,12 @@
 import { useQuery } from '@tanstack/react-query';
 import { FolderInput, Plus } from 'lucide-react';
-import { useRef, useState } from 'react';
+import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { problemsOf } from '../api/client';
 import { boardsQuery, jobsQuery, useImportJob, useNewJob } from '../api/queries';
 import type { JobSummary, Radix } from '../api/schemas';
 import { Button, Choice, Dialog, Field, ProblemList, ShareBar } from '../ui';
+import { FilePicker } from '../ui/FilePicker';
 import { count, percent } from '../ui/numbers';
 import { StateWord } from '../verdict/Verdict';
 import { PageHead } from './PageHead';
@@ -17,7 +18,6 @@ export default function Home() {
     const jobs = useQuery(jobsQuery);
     const [creating, setCreating] = useState(false);
     const importing = useImportJob();
-    const file = useRef<HTMLInputElement>(null);
     const navigate = useNavigate();
 
     return (
@@ -26,23 +26,13 @@ export default function Home() {
             <main className="mx-auto max-w-6xl px-6 py-6">
                 <div className="mb-4 flex flex-wrap items-center gap-3">
                     <h1 className="mr-auto text-2xl">On the bench</h1>
-                    <input
-                        ref={file}
-                        type="file"
-                        accept=".json,application/json"
-                        aria-label="Job file"
-                        className="hidden"
-                        onChange={(event) => {
-                            const chosen = event.target.files?.[0];
-                            event.target.value = '';
-                            if (chosen) {
-                                importing.mutate(chosen, { onSuccess: ({ id }) => void navigate(`/jobs/${id}`) });
-                            }
-                        }}
-                    />
-                    <Button onClick={() => file.current?.click()} disabled={importing.isPending}>
+                    <FilePicker
+                        label="Job file"
+                        busy={importing.isPending}
+                        onChoose={(file) => importing.mutate(file, { onSuccess: ({ id }) => void navigate(`/jobs/${id}`) })}
+                    >
                         <FolderInput aria-hidden size={16} /> Open a job file
-                    </Button>
+                    </FilePicker>
                     <Button look="act" onClick={() => setCreating(true)}>
                         <Plus aria-hidden size={16} /> New job
                     </Button>

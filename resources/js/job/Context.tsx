@@ -2,6 +2,7 @@ import { useState } from 'react';
 import { problemsOf } from '../api/client';
 import { useRecord } from '../api/queries';
 import type { Board, Job } from '../api/schemas';
+import { doneWords } from './done';
 import { Button, Dialog, ProblemList } from '../ui';
 
 /** The machine's present context as a sentence, to be clicked and changed. */
@@ -28,15 +29,6 @@ export function Context({ job, board }: { job: Job; board: Board }) {
         </>
     );
 }
-
-const doneWords: Record<string, string> = {
-    reseat: 'reseated',
-    clean: 'cleaned',
-    exchange: 'exchanged',
-    replace: 'replaced',
-    remove: 'taken out',
-    bridge: 'bridged',
-};
 
 function sentence(job: Job, board: Board): string {
     const moved = board.settings.filter((setting) => job.settings[setting.ref] !== setting.default);

@@ -211,13 +211,11 @@ function Round({ job, stage }: { job: Job; stage: string }) {
         : job.cured.length > 0
           ? { mark: '✓', word: 'something cured', look: 'text-green' }
           : { mark: '◆', word: 'has findings', look: 'text-ochre' };
-    const runs = job.log.filter((entry) => entry.kind === 'diagnostic-run' && entry.withdrawnAt === null);
-    const diagnostics =
-        runs.length === 0
-            ? untouched
-            : runs.at(-1)!.title.includes('passed')
-              ? { mark: '✓', word: 'passed', look: 'text-green' }
-              : { mark: '◆', word: 'has findings', look: 'text-red' };
+    const diagnostics = !job.comparison
+        ? untouched
+        : job.comparison.passed
+          ? { mark: '✓', word: 'passed', look: 'text-green' }
+          : { mark: '◆', word: 'has findings', look: 'text-red' };
     const stages: Record<string, { path: string; state: typeof untouched }> = {
         Diagnostics: { path: 'diagnostics', state: diagnostics },
         Memory: { path: 'memory', state: memory },

@@ -5,7 +5,6 @@ import { Button } from '../ui';
 import { count, grouped } from '../ui/numbers';
 import { AddressRuler } from './AddressRuler';
 import { BitComb } from './BitComb';
-import { clearedChips } from './cleared';
 import { Entry } from './Entry';
 import { ReadingsTable } from './ReadingsTable';
 
@@ -15,7 +14,7 @@ export default function MemoryStage({ job, board }: { job: Job; board: Board }) 
     const [chosen, setChosen] = useState<ReadingRow | null>(null);
     const [underside, setUnderside] = useState(false);
     const row = memory.table.rows.find((candidate) => sameRow(candidate, chosen)) ?? memory.table.rows[0] ?? null;
-    const cleared = clearedChips(job);
+    const cleared = new Set(job.memory.clearedChips);
 
     return (
         <div className="flex flex-col gap-4">

@@ -1,7 +1,6 @@
 import { Maximize2 } from 'lucide-react';
 import { useState } from 'react';
 import { BoardPlan } from '../board/BoardPlan';
-import { clearedChips } from '../memory/cleared';
 import { Moves } from './Moves';
 import { NextStep } from './NextStep';
 import type { Board, Job, Suspect } from '../api/schemas';
@@ -119,12 +118,12 @@ export function Verdict({ job, board }: { job: Job; board: Board }) {
             <Moves job={job} />
             {board.plan && (
                 <section aria-label="Board plan, small">
-                    <BoardPlan board={board} suspects={job.suspects} cleared={clearedChips(job)} small />
+                    <BoardPlan board={board} suspects={job.suspects} cleared={new Set(job.memory.clearedChips)} small />
                     <Button look="quiet" className="mt-1 px-1 text-[13px] font-normal" onClick={() => setLarge(true)}>
                         <Maximize2 aria-hidden size={14} /> Larger plan
                     </Button>
                     <Dialog open={large} onOpenChange={setLarge} title={`${board.name}, ${board.revision}`} wide>
-                        <BoardPlan board={board} suspects={job.suspects} cleared={clearedChips(job)} />
+                        <BoardPlan board={board} suspects={job.suspects} cleared={new Set(job.memory.clearedChips)} />
                     </Dialog>
                 </section>
             )}
