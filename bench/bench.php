@@ -16,6 +16,7 @@ use ZapTrace\Memory\MemoryMapper;
 use ZapTrace\Memory\ReadingSet;
 use ZapTrace\Memory\ReadingsText;
 use ZapTrace\Numbers\Radix;
+use ZapTrace\Reasoning\Circumstances;
 use ZapTrace\Reasoning\DiagnosisSearch;
 use ZapTrace\Reasoning\Fault;
 use ZapTrace\Reasoning\Finding;
@@ -153,7 +154,7 @@ $evidence = (new MemoryEvidence($board, Boards::modes()))->of($mapping, $state);
 $times = [];
 for ($run = 0; $run < 9; $run++) {
     $start = hrtime(true);
-    $conclusion = (new Reasoner(Boards::modes()))->conclude($board, $evidence, $state, $state->settings);
+    $conclusion = (new Reasoner($board, Boards::modes()))->conclude($evidence, Circumstances::plain($state));
     $steps = StepAdvisor::usual(Boards::modes(), Boards::parts())->steps($conclusion);
     $times[] = (hrtime(true) - $start) / 1e6;
 }

@@ -7,6 +7,7 @@ use App\Http\Controllers\BoardController;
 use App\Http\Controllers\JobController;
 use App\Http\Controllers\JobFileController;
 use App\Http\Controllers\ObservationController;
+use App\Http\Controllers\WorkshopController;
 use Illuminate\Support\Facades\Route;
 
 Route::get('boards', [BoardController::class, 'index']);
@@ -15,6 +16,9 @@ Route::get('boards/{slug}', [BoardController::class, 'show']);
 Route::get('boards/{slug}/file', [BoardController::class, 'file']);
 
 Route::get('bench-forms', [BenchLineController::class, 'forms']);
+
+Route::get('workshop', [WorkshopController::class, 'show']);
+Route::patch('workshop', [WorkshopController::class, 'update']);
 
 Route::get('jobs', [JobController::class, 'index']);
 Route::post('jobs', [JobController::class, 'store']);

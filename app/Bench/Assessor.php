@@ -16,6 +16,7 @@ use ZapTrace\Observations\Observation as CoreObservation;
 use ZapTrace\Parts\PartLibrary;
 use ZapTrace\Reasoning\FailureModes;
 use ZapTrace\Reasoning\StepAdvisor;
+use ZapTrace\Reasoning\StepKnowledge;
 
 /**
  * What follows from a job's standing observations, kept until one of them changes.
@@ -30,6 +31,8 @@ final readonly class Assessor
         private Attachments $attachments,
         private FailureModes $modes,
         private PartLibrary $parts,
+        private StepKnowledge $steps,
+        private Workshop $workshop,
         private Repository $cache,
     ) {
     }
@@ -45,7 +48,7 @@ final readonly class Assessor
         $standing = array_map(static fn (CoreObservation $observation): string => $observation->id, $job->standing());
 
         /** @var View */
-        return $this->cache->rememberForever($this->key('assessment', $job, $standing), fn (): array => $this->viewOf($job));
+        return $this->cache->rememberForever($this->key('assessment/'.sha1(serialize($this->workshop->benchOf($job))), $job, $standing), fn (): array => $this->viewOf($job, $standing));
     }
 
     /**
@@ -75,8 +78,16 @@ final readonly class Assessor
      */
     private function shares(Job $job, array $observations): array
     {
+        return self::sharesOf($this->weigh($job, $observations));
+    }
+
+    /**
+     * @return array<string, float>
+     */
+    private static function sharesOf(Assessment $assessment): array
+    {
         $shares = [];
-        foreach (array_slice($this->weigh($job, $observations)->conclusion->suspects(), 0, 12) as $suspect) {
+        foreach (array_slice($assessment->conclusion->suspects(), 0, 12) as $suspect) {
             $shares[$suspect->site] = round($suspect->share, 4);
         }
 
@@ -92,13 +103,18 @@ final readonly class Assessor
     }
 
     /**
+     * @param  list<string>  $standing
      * @return View
      */
-    private function viewOf(Job $job): array
+    private function viewOf(Job $job, array $standing): array
     {
         $assessment = $this->assess($job);
+        // The history would ask for the same again.
+        $this->cache->forever($this->key('shares', $job, $standing), self::sharesOf($assessment));
 
-        return AssessmentView::of($assessment, $this->boards->find($job->board_slug), StepAdvisor::usual($this->modes, $this->parts)->steps($assessment->conclusion, $assessment->untried));
+        return AssessmentView::of($assessment, $this->boards->find($job->board_slug), StepAdvisor::usual($this->modes, $this->parts, $this->steps)->steps(
+            $assessment->conclusion, $this->workshop->benchOf($job), $assessment->untried, $assessment->setAside,
+        ));
     }
 
     public function assess(Job $job): Assessment

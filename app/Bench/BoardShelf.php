@@ -9,6 +9,7 @@ use Illuminate\Database\Eloquent\ModelNotFoundException;
 use ZapTrace\Board\BoardProfile;
 use ZapTrace\Board\BoardReader;
 use ZapTrace\Problems\InputRejected;
+use ZapTrace\Reasoning\FailureModes;
 
 /**
  * The board profiles at hand: those shipped with the application and those brought in.
@@ -18,7 +19,7 @@ final class BoardShelf
     /** @var array<string, BoardProfile> */
     private array $read = [];
 
-    public function __construct(private readonly BoardReader $reader)
+    public function __construct(private readonly BoardReader $reader, private readonly FailureModes $modes)
     {
     }
 
@@ -71,6 +72,7 @@ final class BoardShelf
     public function import(string $content): BoardProfile
     {
         $board = $this->reader->read($content);
+        $this->modes->overriddenBy($board->reasoning);
         if ($this->isShipped($board->slug)) {
             throw InputRejected::of('/slug', "\"{$board->slug}\" is a board that comes with Zap Trace. Give yours another slug, such as \"{$board->slug}-mine\".");
         }

@@ -29,6 +29,7 @@ final readonly class JobFiles
         private BoardReader $reader,
         private FileStore $files,
         private Schemas $schemas,
+        private Workshop $workshop,
     ) {
     }
 
@@ -49,6 +50,7 @@ final readonly class JobFiles
             'symptom' => $job->symptom,
             'state' => $job->state,
             'radix' => $job->radix,
+            ...($job->workshop === null ? [] : ['workshop' => json_decode($job->workshop, false, 16, JSON_THROW_ON_ERROR)]),
             'openedAt' => $this->time($job->created_at),
             'board' => json_decode($this->boards->content($job->board_slug), false, 64, JSON_THROW_ON_ERROR),
             'observations' => array_map(fn (Observation $observation): array => [
@@ -82,6 +84,8 @@ final readonly class JobFiles
                 'state' => $node->string('state'),
                 'radix' => $node->integer('radix'),
             ]);
+            $workshop = $node->has('workshop') ? $node->at('workshop')->raw() : null;
+            $this->workshop->override($job, is_object($workshop) ? $workshop : null);
             $job->created_at = Carbon::parse($node->string('openedAt'))->utc();
             $job->save();
             foreach ($node->each('observations') as $sequence => $observation) {
@@ -127,6 +131,14 @@ final readonly class JobFiles
         } catch (InputRejected $rejected) {
             foreach ($rejected->problems as $problem) {
                 $problems->add('/board'.($problem->place === '/' ? '' : $problem->place), $problem->sentence);
+            }
+        }
+        $workshop = $node->has('workshop') ? $node->at('workshop')->raw() : null;
+        if (is_object($workshop)) {
+            $found = new ProblemList;
+            $validator->validate($workshop, $this->schemas->get('workshop'), $found);
+            foreach ($found->all() as $problem) {
+                $problems->add('/workshop'.($problem->place === '/' ? '' : $problem->place), $problem->sentence);
             }
         }
         $files = $node->members('files');

@@ -16,9 +16,9 @@ use ZapTrace\Observations\ContextHistory;
 use ZapTrace\Observations\Interpreters;
 use ZapTrace\Observations\Moment;
 use ZapTrace\Observations\Observation as CoreObservation;
-use ZapTrace\Observations\SettingMoved;
 use ZapTrace\Problems\InputRejected;
 use ZapTrace\Problems\ProblemList;
+use ZapTrace\Reasoning\FailureModes;
 
 /**
  * Writes observations into the log of a job: whole or not at all.
@@ -30,6 +30,7 @@ final readonly class Recorder
         private Interpreters $interpreters,
         private Schemas $schemas,
         private Attachments $attachments,
+        private FailureModes $modes,
     ) {
     }
 
@@ -69,6 +70,11 @@ final readonly class Recorder
     {
         $board = $this->boards->find($job->board_slug);
 
-        return new Moment($board, ContextHistory::of($board, $job->standing(SettingMoved::KIND))->now->settings, Radix::from($job->radix));
+        return new Moment(
+            $board,
+            ContextHistory::of($board, $job->standing($this->interpreters->changing()), $this->interpreters)->now,
+            Radix::from($job->radix),
+            $this->modes->overriddenBy($board->reasoning),
+        );
     }
 }

@@ -18,8 +18,9 @@ use ZapTrace\Observations\Observation as CoreObservation;
  * @property string $machine
  * @property string $board_slug
  * @property string $symptom
- * @property string $state open or repaired
+ * @property string $state open, repaired, no-fault-found, waiting-for-parts, parked, given-up or cured-unexplained
  * @property int $radix
+ * @property string|null $workshop settings of the workshop that are otherwise for this job, as JSON
  * @property Carbon $created_at
  * @property Carbon $updated_at
  */
@@ -29,7 +30,7 @@ final class Job extends Model
 
     protected $table = 'repair_jobs';
 
-    protected $fillable = ['machine', 'board_slug', 'symptom', 'state', 'radix', 'created_at'];
+    protected $fillable = ['machine', 'board_slug', 'symptom', 'state', 'radix', 'workshop', 'created_at'];
 
     /** @var array<string, string> */
     protected $casts = ['radix' => 'integer'];
@@ -56,12 +57,12 @@ final class Job extends Model
     }
 
     /**
-     * @param  string|null  $kind  only of this kind
+     * @param  list<string>|null  $kinds  only of these kinds
      * @return list<CoreObservation> those that stand, in the order they were made
      */
-    public function standing(?string $kind = null): array
+    public function standing(?array $kinds = null): array
     {
-        $standing = array_filter($this->log(), static fn (Observation $entry): bool => $entry->withdrawn_at === null && ($kind === null || $entry->kind === $kind));
+        $standing = array_filter($this->log(), static fn (Observation $entry): bool => $entry->withdrawn_at === null && ($kinds === null || in_array($entry->kind, $kinds, true)));
 
         return array_values(array_map(
             static fn (Observation $entry): CoreObservation => new CoreObservation($entry->id, $entry->kind, JsonNode::decode($entry->payload)),

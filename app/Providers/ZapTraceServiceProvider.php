@@ -12,6 +12,7 @@ use ZapTrace\Observations\Attachments;
 use ZapTrace\Observations\Interpreters;
 use ZapTrace\Parts\PartLibrary;
 use ZapTrace\Reasoning\FailureModes;
+use ZapTrace\Reasoning\StepKnowledge;
 
 /**
  * Hands the core its data files and the store of attached files.
@@ -29,6 +30,7 @@ final class ZapTraceServiceProvider extends ServiceProvider
             $this->app->make(PartLibrary::class),
         ));
         $this->app->singleton(FailureModes::class, static fn (): FailureModes => FailureModes::fromJson((string) file_get_contents(resource_path('knowledge/memory-reasoning.json'))));
+        $this->app->singleton(StepKnowledge::class, static fn (): StepKnowledge => StepKnowledge::fromJson((string) file_get_contents(resource_path('knowledge/steps.json'))));
         $this->app->singleton(Interpreters::class, static fn (): Interpreters => Interpreters::all());
         $this->app->bind(Attachments::class, FileStore::class);
     }

@@ -39,9 +39,17 @@ final readonly class BoardCheck
         foreach ($file->each('diagnostics') as $node) {
             $seen = [];
             foreach ($node->each('codes') as $code) {
-                $bank = $board->banks[$code->string('bank')] ?? null;
-                if ($bank === null || ! isset($bank->chipOfLine[(int) substr($code->string('line'), 1)])) {
+                $bank = $code->has('bank') ? $board->banks[$code->string('bank')] ?? null : null;
+                if ($code->has('bank') && ($bank === null || ! isset($bank->chipOfLine[(int) substr($code->string('line'), 1)]))) {
                     $problems->add($code->pointer, "Code {$code->string('code')} of the {$node->string('name')} names {$code->string('line')} of bank {$code->string('bank')}, where there is no chip.");
+                }
+                if (! $code->has('bank') && $code->strings('sites') === []) {
+                    $problems->add($code->pointer, "Code {$code->string('code')} of the {$node->string('name')} names nothing. Give it a bank and a line, or the chips it names (\"sites\").");
+                }
+                foreach ($code->strings('sites') as $place => $site) {
+                    if (! isset($board->chips[$site])) {
+                        $problems->add("{$code->pointer}/sites/{$place}", "Code {$code->string('code')} of the {$node->string('name')} names {$site}, which is not on the board.");
+                    }
                 }
                 if (isset($seen[strtolower($code->string('code'))])) {
                     $problems->add("{$code->pointer}/code", "Code {$code->string('code')} stands twice in the table of the {$node->string('name')}.");

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace ZapTrace\Board;
 
 use ZapTrace\Diagnostics\Diagnostic;
+use ZapTrace\Formats\JsonNode;
 use ZapTrace\Numbers\Radix;
 
 /**
@@ -18,6 +19,7 @@ final readonly class BoardProfile
      * @param  array<string, Setting>  $settings  links and latches by reference
      * @param  array<string, Bank>  $banks  by name
      * @param  list<Diagnostic>  $diagnostics
+     * @param  JsonNode|null  $reasoning  what this machine fails of otherwise than others: priors, strengths and rates
      */
     public function __construct(
         public string $slug,
@@ -35,6 +37,7 @@ final readonly class BoardProfile
         public ?ScreenLayout $screen,
         public ?FreeMemoryRule $freeMemory,
         public array $diagnostics = [],
+        public ?JsonNode $reasoning = null,
     ) {
     }
 
@@ -54,6 +57,28 @@ final readonly class BoardProfile
         foreach ($this->chips as $chip) {
             if (strcasecmp($chip->ref, $ref) === 0) {
                 return $chip;
+            }
+        }
+
+        return null;
+    }
+
+    public function findAssembly(string $name): ?Assembly
+    {
+        foreach ($this->assemblies as $assembly) {
+            if (strcasecmp($assembly->id, $name) === 0 || strcasecmp($assembly->name, $name) === 0) {
+                return $assembly;
+            }
+        }
+
+        return null;
+    }
+
+    public function findDiagnostic(string $id): ?Diagnostic
+    {
+        foreach ($this->diagnostics as $diagnostic) {
+            if (strcasecmp($diagnostic->id, $id) === 0) {
+                return $diagnostic;
             }
         }
 

@@ -6,6 +6,7 @@ namespace ZapTrace\Board;
 
 use JsonException;
 use ZapTrace\Diagnostics\Diagnostic;
+use ZapTrace\Diagnostics\DiagnosticCode;
 use ZapTrace\Formats\JsonNode;
 use ZapTrace\Formats\SchemaValidator;
 use ZapTrace\Numbers\Radix;
@@ -102,6 +103,7 @@ final readonly class BoardReader
             $node->has('screen') ? $this->screen($node->at('screen')) : null,
             $node->has('freeMemory') ? $this->freeMemory($node->at('freeMemory')) : null,
             array_map($this->diagnostic(...), $node->each('diagnostics')),
+            $node->has('reasoning') ? $node->at('reasoning') : null,
         );
     }
 
@@ -115,6 +117,8 @@ final readonly class BoardReader
             $node->boolean('removable', false),
             $node->boolean('needed', true),
             $outline === null ? null : ['x' => $outline->number('x'), 'y' => $outline->number('y'), 'width' => $outline->number('width'), 'height' => $outline->number('height')],
+            $node->has('access') ? $node->at('access')->string('words') : '',
+            $node->has('access') ? $node->at('access')->number('minutes') : 0.0,
         );
     }
 
@@ -136,6 +140,7 @@ final readonly class BoardReader
                 270 => 270,
                 default => 0,
             },
+            $this->parts->find($node->string('part'))->memory->dataPins ?? [],
         );
     }
 
@@ -255,8 +260,15 @@ final readonly class BoardReader
     {
         $codes = [];
         foreach ($node->each('codes') as $code) {
-            $codes[strtolower($code->string('code'))] = ['bank' => $code->string('bank'), 'line' => (int) substr($code->string('line'), 1)];
+            $codes[strtolower($code->string('code'))] = new DiagnosticCode(
+                $code->string('code'),
+                $code->string('name', ''),
+                $code->has('bank') ? ['bank' => $code->string('bank'), 'line' => (int) substr($code->string('line'), 1)] : null,
+                $code->strings('sites'),
+            );
         }
+        assert($codes !== []);
+        $registers = $node->has('registers') ? $node->at('registers') : null;
 
         return new Diagnostic(
             $node->string('id'),
@@ -264,6 +276,11 @@ final readonly class BoardReader
             $node->string('reports'),
             array_map(static fn (JsonNode $range): array => [$range->address('from'), $range->address('to')], $node->each('covers')),
             $codes,
+            $node->string('revision', ''),
+            $node->string('names', 'unknown'),
+            $node->integer('minutes', 3),
+            $node->string('insert', ''),
+            $registers === null ? null : ['written' => $registers->string('written'), 'read' => $registers->string('read'), 'bank' => $registers->string('bank')],
         );
     }
 

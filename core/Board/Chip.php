@@ -17,6 +17,7 @@ final readonly class Chip
      * @param  float|null  $x  centre on the plan in mm from the left; null when its place is not known
      * @param  float|null  $y  centre on the plan in mm from the top
      * @param  0|90|180|270  $turn  0: notch to the left, then clockwise
+     * @param  list<int>  $dataPins  pins its data comes out of, lowest bit first; for memory
      */
     public function __construct(
         public string $ref,
@@ -27,6 +28,7 @@ final readonly class Chip
         public ?float $x,
         public ?float $y,
         public int $turn,
+        public array $dataPins = [],
     ) {
     }
 }

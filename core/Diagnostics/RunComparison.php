@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace ZapTrace\Diagnostics;
 
+use ZapTrace\Numbers\WilsonInterval;
+
 /**
  * Runs compared: two of two alike is a result, one is not, and results that change are no result at all.
  */
@@ -27,11 +29,14 @@ final readonly class RunComparison
             return null;
         }
         $different = count(array_unique($results));
+        $failed = count(array_filter($results, static fn (string $result): bool => $result !== DiagnosticResult::PASS));
+        $rate = WilsonInterval::of($failed, $runs);
+        $interval = sprintf('; it fails in %d of %d runs, so in %.0f to %.0f %% of all', $failed, $runs, 100 * $rate->lower, 100 * $rate->upper);
 
         return new self(match (true) {
-            $different > 1 => "Unstable: {$different} different results in {$runs} runs",
+            $different > 1 => "Unstable: {$different} different results in {$runs} runs".($failed < $runs ? $interval : ''),
             $runs > 1 => "{$runs} of {$runs} alike",
             default => 'One run',
-        }, $results[$runs - 1] === 'pass');
+        }, $results[$runs - 1] === DiagnosticResult::PASS);
     }
 }

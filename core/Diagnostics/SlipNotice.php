@@ -29,13 +29,13 @@ final class SlipNotice
         }
         $notices = [];
         foreach (array_unique($results) as $result) {
-            $named = $diagnostic->bitOf($result);
+            $named = ($diagnostic->codes[$result] ?? null)?->bit;
             if ($named === null) {
                 continue;
             }
             $chip = self::chip($board, $named['bank'], $named['line']);
             foreach ($diagnostic->oneOff($result) as $other) {
-                $neighbour = self::chip($board, $other['bank'], $other['line']);
+                $neighbour = $other->bit === null ? '' : self::chip($board, $other->bit['bank'], $other->bit['line']);
                 $share = $shares[$neighbour] ?? 0.0;
                 if ($share >= self::LIKELY && $share > self::LIKELIER * ($shares[$chip] ?? 0.0)) {
                     $notices[] = "{$result} is one off from {$neighbour}, which everything else makes likelier than {$chip}: count again.";

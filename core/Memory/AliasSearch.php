@@ -215,11 +215,15 @@ final class AliasSearch
         }
 
         // What has no partner among the readings must not carry the verdict: count only what showed it.
-        return array_filter(
+        $agreeing = array_filter(
             $shown,
-            static fn (int $count, int $bit): bool => ($candidates >> $bit) & 1 && $count >= self::SUPPORT && $count > ($unexplained[$bit] ?? 0),
+            static fn (int $count, int $bit): bool => (($candidates >> $bit) & 1) === 1 && $count > ($unexplained[$bit] ?? 0),
             ARRAY_FILTER_USE_BOTH,
         );
+        $carried = array_filter($agreeing, static fn (int $count): bool => $count >= self::SUPPORT);
+
+        // Once several bits carry it, the others that agree everywhere are of the same alias, however rarely they differed.
+        return count($carried) * 2 >= count($agreeing) && count($carried) > 1 ? $agreeing : $carried;
     }
 
     /** What was expected there: by the same readings where they hold the address, else by any other. */

@@ -204,7 +204,7 @@ final class PatternClassifier
             $wholeBank = count($chips) * 2 > count($tally->bank->chips()) && (count($chips) > 1 || count($tally->bank->chips()) === 1);
             foreach ($wholeBank ? [$lines] : $this->byChip($tally, $lines) as $group) {
                 $first = $found[$group[0]];
-                $shown = min(array_map(static fn (int $line): int => $found[$line]['shown'], $group));
+                $shown = max(array_map(static fn (int $line): int => $found[$line]['shown'], $group));
                 $which = Wording::list(array_map(static fn (int $line): string => "A{$line}", $first['addressLines']));
                 $this->add(new PatternFinding(
                     Pattern::Alias,

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace ZapTrace\Observations;
 
 use ZapTrace\Board\BoardProfile;
+use ZapTrace\Diagnostics\DiagnosticResult;
 use ZapTrace\Diagnostics\RunComparison;
 use ZapTrace\Diagnostics\SlipNotice;
 use ZapTrace\Memory\AddressRuler;
@@ -37,6 +38,7 @@ final readonly class Assessment
      * @param  RunComparison|null  $comparison  the runs of diagnostics, compared; null when there are none
      * @param  bool  $untried  something was done last, and the machine was not tried since
      * @param  bool  $partsChanged  there are no readings yet with the parts that are in now
+     * @param  array<string, array{action: string, site: string, reason: string}>  $setAside  steps that are not to be proposed now
      */
     private function __construct(
         public MachineState $now,
@@ -51,6 +53,7 @@ final readonly class Assessment
         public ?RunComparison $comparison,
         public bool $untried,
         public bool $partsChanged,
+        public array $setAside,
     ) {
     }
 
@@ -59,14 +62,16 @@ final readonly class Assessment
      */
     public static function of(BoardProfile $board, Radix $radix, array $observations, Interpreters $interpreters, Attachments $attachments, FailureModes $modes): self
     {
-        $history = ContextHistory::of($board, $observations);
+        $modes = $modes->overriddenBy($board->reasoning);
+        $history = ContextHistory::of($board, $observations, $interpreters);
         $contributions = [];
         $states = [];
         $unreadable = [];
         $groups = [];
         $runs = [];
         $results = [];
-        $evidence = [new Evidence(
+        $setAside = [];
+        $evidence = ['sick' => new Evidence(
             'sick', Evidence::COMPLAINT, true, $modes->rate('sickFalseAlarm'), $modes->rate('sickMiss'), [], [], [], 1.0,
             new MachineState($history->first), 'the machine is sick',
         )];
@@ -80,7 +85,7 @@ final readonly class Assessment
                 continue;
             }
             try {
-                $contribution = $interpreter->interpret($observation, new Moment($board, $state->settings, $radix), $attachments);
+                $contribution = $interpreter->interpret($observation, new Moment($board, $state, $radix, $modes), $attachments);
             } catch (InputRejected $rejected) {
                 // It was good when it was made; a link set otherwise since has taken its ground away.
                 $unreadable[$observation->id] = $rejected->problems[0]->sentence;
@@ -89,37 +94,36 @@ final readonly class Assessment
             }
             $contributions[$observation->id] = $contribution;
             if ($contribution->readings !== null) {
-                $groups[$state->key()] ??= [$state, []];
+                $groups[$state->key()] ??= [$state, [], $observation->id];
                 $groups[$state->key()][1][] = [$state->settings, $contribution->readings];
             }
-            if ($contribution->tested !== null) {
-                // The part itself, out of its machine: what was done to its site does not matter.
-                $evidence[] = new Evidence(
-                    $observation->id, Evidence::TESTER, $contribution->tested['failed'], $modes->rate('testerFalseAlarm'), $modes->rate('testerMiss'), [], [], [], 1.0,
-                    new MachineState($history->first), lcfirst($contribution->title), $observation->id, site: $contribution->tested['site'],
-                );
+            foreach ($contribution->evidence as $seen) {
+                // The same said again by the same method of the same part says nothing new.
+                $evidence[$seen->id] ??= $seen;
             }
             foreach ($contribution->runs as $run) {
                 $key = "{$state->key()}/{$run['diagnostic']->id}";
-                $runs[$key] ??= [$run['diagnostic'], [], $state];
-                $runs[$key][1][] = $run['result'];
-                $results[] = $run['result'];
+                $runs[$key] ??= ['diagnostic' => $run['diagnostic'], 'results' => [], 'state' => $state, 'observations' => []];
+                $runs[$key]['results'][] = $run['result'];
+                $runs[$key]['observations'][] = $observation->id;
+                $results[] = $run['result']->key;
             }
-            if ($contribution->complaint !== null) {
-                $evidence[] = self::complaint($observation, $contribution, $state, $modes);
+            if ($contribution->setAside !== null) {
+                $setAside["{$contribution->setAside['action']} {$contribution->setAside['site']}"] = $contribution->setAside;
             }
         }
-        foreach ($runs as [$diagnostic, $codes, $state]) {
-            array_push($evidence, ...(new DiagnosticEvidence($board, $modes))->of($diagnostic, $codes, $state));
+        $evidence = array_values($evidence);
+        foreach ($runs as $group) {
+            array_push($evidence, ...(new DiagnosticEvidence($board, $modes))->of($group['diagnostic'], $group['results'], $group['state'], $group['observations']));
         }
         $mapper = new MemoryMapper($board);
         $present = [];
         $all = [];
         $only = null;
-        foreach ($groups as [$state, $sets]) {
+        foreach ($groups as [$state, $sets, $first]) {
             $mapping = $mapper->map($sets);
             $only = count($groups) === 1 ? $mapping : null;
-            array_push($evidence, ...(new MemoryEvidence($board, $modes))->of($mapping, $state));
+            array_push($evidence, ...(new MemoryEvidence($board, $modes))->of($mapping, $state, $first));
             array_push($all, ...$sets);
             if ($state->sameParts($history->now)) {
                 array_push($present, ...$sets);
@@ -131,40 +135,33 @@ final readonly class Assessment
             $readings->addAll($set);
         }
 
-        $conclusion = (new Reasoner($modes))->conclude($board, $evidence, $history->now, $history->first);
+        $conclusion = (new Reasoner($board, $modes))->conclude($evidence, $history->circumstances);
         $notices = [];
-        foreach ($runs as [$diagnostic, $codes, $state]) {
-            if ($state->sameParts($history->now)) {
-                array_push($notices, ...SlipNotice::of($diagnostic, $codes, $conclusion, $board));
+        foreach ($runs as $group) {
+            if ($group['state']->sameParts($history->now)) {
+                array_push($notices, ...SlipNotice::of($group['diagnostic'], array_map(static fn (DiagnosticResult $result): string => $result->key, $group['results']), $conclusion, $board));
             }
         }
 
         return new self(
             $history->now, $contributions, $states, $unreadable, $only ?? $mapper->map($shown),
             $conclusion,
-            AddressRuler::of($board, $history->now->settings, $shown), $readings, $notices, RunComparison::of($results), self::untried($observations), $present === [] && $all !== [],
+            AddressRuler::of($board, $history->now->settings, $shown), $readings, $notices, RunComparison::of($results), self::untried($observations), $present === [] && $all !== [], $setAside,
         );
     }
 
     /**
+     * Something was done last, and the machine was not tried since.
+     *
      * @param  list<Observation>  $observations
      */
     private static function untried(array $observations): bool
     {
-        $last = $observations === [] ? null : $observations[count($observations) - 1];
+        $last = null;
+        foreach ($observations as $observation) {
+            $last = $observation->kind === 'set-aside' ? $last : $observation;
+        }
 
         return $last !== null && $last->kind === Intervention::KIND && ! $last->payload->has('result') && $last->payload->string('action') !== 'remove';
-    }
-
-    private static function complaint(Observation $observation, Contribution $contribution, MachineState $state, FailureModes $modes): Evidence
-    {
-        $words = $contribution->title;
-
-        return match ($contribution->complaint) {
-            'cured' => new Evidence($observation->id, Evidence::COMPLAINT, false, $modes->rate('sickFalseAlarm'), $modes->rate('sickMiss'), [], [], [], 1.0, $state, $words, $observation->id),
-            // Better is one of several cured: weak evidence either way.
-            'better' => new Evidence($observation->id, Evidence::COMPLAINT, false, 0.3, 0.4, [], [], [], 1.0, $state, $words, $observation->id),
-            default => new Evidence($observation->id, Evidence::COMPLAINT, true, $modes->rate('sickFalseAlarm'), $modes->rate('sickMiss'), [], [], [], 1.0, $state, $words, $observation->id),
-        };
     }
 }

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace ZapTrace\Observations;
 
 use ZapTrace\Board\Settings;
+use ZapTrace\Diagnostics\Diagnostic;
 use ZapTrace\Formats\JsonNode;
 use ZapTrace\Memory\FreeMemoryFigure;
 use ZapTrace\Memory\MemoryMapper;
@@ -33,10 +34,17 @@ final readonly class BenchLine
         ['form' => 'lk1 16k', 'means' => 'link 1 moved to 16K'],
         ['form' => 'lk1 was 16k', 'means' => 'link 1 stood at 16K all along'],
         ['form' => 'exchange u14 cured', 'means' => 'U14 exchanged for a known good one, and the complaint is gone'],
-        ['form' => 'reseat u3 same', 'means' => 'reseated, and it is as before; also clean, piggyback, remove, refit, bridge'],
-        ['form' => 'fit u14 new', 'means' => 'U14 replaced, not tried yet'],
-        ['form' => 'test u14 pass', 'means' => 'the chip tester passes U14: weak evidence; fail is good evidence'],
-        ['form' => 'count 3 x2', 'means' => 'the diagnostic counted 3, twice alike; count pass when it passed'],
+        ['form' => 'reseat u3 same', 'means' => 'reseated, and it is as before; also clean, piggyback, remove, refit, bridge, wire, fix, warm, cool, load, unload'],
+        ['form' => 'swap u14 u15 moved', 'means' => 'two like chips changed places, and the bad bit moved along; same when it stays'],
+        ['form' => 'exchange u14 second cured fails', 'means' => 'U14 exchanged with the second machine: cured here, the fault is there now'],
+        ['form' => 'second works', 'means' => 'the second machine works as it stands; second fails when it does not'],
+        ['form' => 'unplug riser cured', 'means' => 'what is plugged in taken out, and the complaint is gone; plug to put it back'],
+        ['form' => 'fit u14 new', 'means' => 'U14 replaced, not tried yet; fit u14 tested when it was tested first'],
+        ['form' => 'test u14 pass', 'means' => 'the chip tester passes U14: weak evidence; fail is good evidence; test new u14 for the one fitted'],
+        ['form' => 'count 3 x2', 'means' => 'the diagnostic counted 3, twice alike; count pass when it passed, count nothing when it gave none'],
+        ['form' => 'now warm', 'means' => 'the machine is warm from here on; also cold, load, low-mains, or a diagnostic that is in; not warm ends it'],
+        ['form' => 'leak u14 u15', 'means' => 'a cell leaked near these: weak evidence; also liquid, soldered, touched, over-voltage'],
+        ['form' => 'lk1 16k cured', 'means' => 'link 1 moved to 16K, and the complaint is gone'],
         ['form' => 'free 15700 15700', 'means' => 'free-memory figure at two power-ons'],
         ['form' => 'screen $ at 3,2', 'means' => '"$" where a blank should be, column 3, row 2'],
         ['form' => 'screen $ for A at 3,2', 'means' => '"$" where "A" should be'],
@@ -59,13 +67,25 @@ final readonly class BenchLine
         if (preg_match('/^free(?: memory)?((?:[ ,]+\d{1,9})+)$/i', $line, $match) === 1) {
             return $this->freeMemory(array_map(intval(...), preg_split('/[ ,]+/', trim($match[1], ' ,')) ?: []));
         }
-        if (preg_match('/^(reseat|clean|piggyback|exchange|replace|fit|remove|refit|bridge) +(\S+)(?: +(.+))?$/i', $line, $match) === 1) {
+        if (preg_match('/^swap +(\S+) +(?:and +|with +)?(\S+)(?: +(.+))?$/i', $line, $match) === 1) {
+            return $this->intervention('swap', $match[1], strtolower($match[3] ?? ''), $match[2]);
+        }
+        if (preg_match('/^(reseat|clean|piggyback|exchange|replace|fit|remove|refit|bridge|wire|fix|warm|cool|load|unload|unplug|plug) +(\S+)(?: +(.+))?$/i', $line, $match) === 1) {
             return $this->intervention(strtolower($match[1]), $match[2], strtolower($match[3] ?? ''));
         }
-        if (preg_match('/^test +(\S+) +(pass|passes|good|fail|fails|bad)$/i', $line, $match) === 1) {
-            return $this->tested($match[1], strtolower($match[2]));
+        if (preg_match('/^test +((?:new +)?\S+) +(pass|passes|good|fail|fails|bad)(?: +(?:in |by )?(?:the )?(.+))?$/i', $line, $match) === 1) {
+            return $this->tested($match[1], strtolower($match[2]), strtolower($match[3] ?? ''));
         }
-        if (preg_match('/^(?:count|code) +(\\S+)(?: +x *(\\d{1,2}))?$/i', $line, $match) === 1) {
+        if (preg_match('/^second(?: machine)? +(works|good|fails|same|bad)$/i', $line, $match) === 1) {
+            return $this->recorded('second-machine', ['result' => in_array(strtolower($match[1]), ['works', 'good'], true) ? 'works' : 'fails'], new SecondMachine);
+        }
+        if (preg_match('/^(now|not) +(\S+)$/i', $line, $match) === 1) {
+            return $this->condition(strtolower($match[2]), strtolower($match[1]) === 'now');
+        }
+        if (preg_match('/^(leak|liquid|soldered|touched|over-voltage)((?: +[^ ,]+,?)*)$/i', $line, $match) === 1) {
+            return $this->recorded(History::KIND, ['fact' => strtolower($match[1]), 'sites' => preg_split('/[ ,]+/', trim($match[2]), -1, PREG_SPLIT_NO_EMPTY) ?: []], new History);
+        }
+        if (preg_match('/^(?:count|code|run) +(.+?)(?: +x *(\d{1,2}))?$/i', $line, $match) === 1) {
             return $this->run($match[1], (int) ($match[2] ?? 1));
         }
         if (preg_match('/^screen (\S)(?: for (\S))? at (\d{1,5}) ?, ?(\d{1,5})$/iu', $line, $match) === 1) {
@@ -128,46 +148,86 @@ final readonly class BenchLine
             $rest = $match[1];
         }
         $wanted = trim((string) preg_replace('/^(?:to|at|=)\s*/i', '', $rest));
+        $result = null;
+        if ($since === 'now' && preg_match('/^(\S+) (same|better|cured|worse|different)$/i', $wanted, $match) === 1) {
+            $wanted = $match[1];
+            $result = strtolower($match[2]) === 'same' ? 'as-before' : strtolower($match[2]);
+        }
         if ($wanted === '') {
             throw InputRejected::of('', "{$ref}, {$setting->name}: which position? ".Wording::list(array_map(strval(...), array_keys($setting->positions))).'.');
         }
         $settings = Settings::of($this->moment->board, [$ref => $wanted]);
         $position = $settings->position($ref);
 
-        return new Understanding('setting', ['ref' => $ref, 'position' => $position, 'since' => $since], $since === 'start'
+        return new Understanding('setting', ['ref' => $ref, 'position' => $position, 'since' => $since, ...($result === null ? [] : ['result' => $result])], $since === 'start'
             ? "{$ref} ({$setting->name}) stood at {$position} all along"
-            : "{$ref} ({$setting->name}) moved to {$position} now");
+            : "{$ref} ({$setting->name}) moved to {$position} now".($result === null ? '' : ': '.Intervention::RESULTS[$result]));
     }
 
-    private function tested(string $site, string $result): Understanding
+    private function tested(string $site, string $result, string $method): Understanding
     {
         $payload = ['site' => $site, 'result' => $result[0] === 'f' || $result === 'bad' ? 'fail' : 'pass'];
-        $title = (new ChipTest)->interpret(new Observation('', 'chip-test', JsonNode::of((object) $payload)), $this->moment, new NoAttachments)->title;
+        if ($method !== '') {
+            $payload['method'] = $method;
+        }
 
-        return new Understanding('chip-test', $payload, $title);
+        return $this->recorded('chip-test', $payload, new ChipTest);
     }
 
-    private function run(string $result, int $times): Understanding
+    /** A count of the first diagnostic, or of the one that is named first. */
+    private function run(string $text, int $times): Understanding
     {
-        $first = $this->moment->board->diagnostics[0] ?? throw InputRejected::of('', "The profile of {$this->moment->board->name} describes no diagnostic.");
-        $payload = ['diagnostic' => $first->id, 'result' => strtolower($result), 'times' => max(1, $times)];
-        $contribution = (new DiagnosticRun)->interpret(new Observation('', 'diagnostic-run', JsonNode::of((object) $payload)), $this->moment, new NoAttachments);
+        $board = $this->moment->board;
+        $first = $board->diagnostics[0] ?? throw InputRejected::of('', "The profile of {$board->name} describes no diagnostic.");
+        $words = explode(' ', $text, 2);
+        $named = isset($words[1]) ? $board->findDiagnostic($words[0]) : null;
 
-        return new Understanding('diagnostic-run', $payload, $contribution->title);
+        return $this->recorded('diagnostic-run', ['diagnostic' => ($named ?? $first)->id, 'result' => strtolower($named === null ? $text : $words[1]), 'times' => max(1, $times)], new DiagnosticRun);
     }
 
-    private function intervention(string $action, string $site, string $result): Understanding
+    private function condition(string $condition, bool $on): Understanding
+    {
+        if (! isset(Condition::CONDITIONS[$condition]) && $this->moment->board->findDiagnostic($condition) === null) {
+            throw InputRejected::of('', "\"{$condition}\" is no condition. Say ".Wording::list([...array_keys(Condition::CONDITIONS), ...array_map(static fn (Diagnostic $diagnostic): string => $diagnostic->id, $this->moment->board->diagnostics)]).'.');
+        }
+
+        return $this->recorded('condition', ['condition' => $condition, 'on' => $on], new Condition);
+    }
+
+    /**
+     * @param  array<string, mixed>  $payload
+     */
+    private function recorded(string $kind, array $payload, Interpreter $interpreter): Understanding
+    {
+        return new Understanding($kind, $payload, $interpreter->interpret(new Observation('', $kind, JsonNode::of((object) $payload)), $this->moment, new NoAttachments)->title);
+    }
+
+    private function intervention(string $action, string $site, string $result, string $with = ''): Understanding
     {
         $action = $action === 'fit' ? 'replace' : $action;
         $payload = ['action' => $action, 'site' => Intervention::siteOf($site, $this->moment->board)];
-        $results = ['same' => 'as-before', 'as before' => 'as-before', 'before' => 'as-before', 'better' => 'better', 'cured' => 'cured', 'good' => 'cured', 'worse' => 'worse', 'different' => 'different'];
+        if ($with !== '') {
+            $payload['with'] = Intervention::siteOf($with, $this->moment->board);
+        }
+        if ($action === 'exchange' && preg_match('/^(?:with )?(?:the )?second(?: machine)?(?: (.*?))?(?: (works|fails))?$/', $result, $match) === 1) {
+            $payload['action'] = $action = 'exchange-second';
+            $result = $match[1] ?? '';
+            if (isset($match[2])) {
+                $payload['secondResult'] = $match[2];
+            }
+        }
+        if ($action === 'replace' && preg_match('/^(?:new )?tested\b ?(.*)$/', $result, $match) === 1) {
+            $payload['tested'] = true;
+            $result = $match[1];
+        }
+        $results = ['moved' => 'moved', 'moves' => 'moved', 'stays' => 'as-before', 'same' => 'as-before', 'as before' => 'as-before', 'before' => 'as-before', 'better' => 'better', 'cured' => 'cured', 'good' => 'cured', 'worse' => 'worse', 'different' => 'different'];
         $result = trim((string) preg_replace('/^new\b/', '', $result));
         if ($result !== '') {
             $payload['result'] = $results[$result] ?? throw InputRejected::of('', "\"{$result}\" says nothing of the complaint. Say same, better, cured, worse or different.");
         }
-        $title = (new Intervention)->interpret(new Observation('', Intervention::KIND, JsonNode::of((object) $payload)), $this->moment, new NoAttachments)->title;
+        $understood = $this->recorded(Intervention::KIND, $payload, new Intervention);
 
-        return new Understanding(Intervention::KIND, $payload, $title.($result === '' ? ', not tried yet' : ''));
+        return new Understanding(Intervention::KIND, $payload, $understood->words.($result === '' && ! in_array($action, ['remove', 'unplug'], true) ? ', not tried yet' : ''));
     }
 
     /**

@@ -7,6 +7,8 @@ namespace ZapTrace\Observations;
 use ZapTrace\Board\BoardProfile;
 use ZapTrace\Board\Settings;
 use ZapTrace\Problems\InputRejected;
+use ZapTrace\Reasoning\Circumstances;
+use ZapTrace\Reasoning\Hazard;
 use ZapTrace\Reasoning\MachineState;
 
 /**
@@ -15,12 +17,15 @@ use ZapTrace\Reasoning\MachineState;
  */
 final readonly class ContextHistory
 {
+    /** After an over-voltage chips fail one by one; so many switch-ons are told apart. */
+    private const POWER_ONS = 3;
+
     /**
      * @param  list<MachineState>  $at  the state each observation was made in, in order
-     * @param  Settings  $first  links and latches as the machine came
      */
     private function __construct(
         private array $at,
+        public Circumstances $circumstances,
         public MachineState $now,
         public Settings $first,
     ) {
@@ -31,7 +36,82 @@ final readonly class ContextHistory
      *
      * @param  list<Observation>  $observations  those that stand, in the order they were made
      */
-    public static function of(BoardProfile $board, array $observations): self
+    public static function of(BoardProfile $board, array $observations, Interpreters $interpreters): self
+    {
+        $segments = self::segments($board, $observations);
+        $changed = array_filter(array_map(static fn (array $stretches): ?string => $stretches[0] ?? null, $segments), is_string(...));
+        $first = Settings::of($board, $changed);
+        $state = new MachineState($first);
+        $at = [];
+        $fitted = [];
+        $hazards = [];
+        $facts = [];
+        $second = false;
+        foreach ($observations as $place => $observation) {
+            // Moments count from one: what was there from the start was born at none.
+            $state = ($place > 0 ? self::moved($state, $board, $segments, $changed, $place) : $state)->at($place + 1);
+            $interpreter = $interpreters->find($observation->kind);
+            try {
+                $change = $interpreter instanceof ChangesMachine ? $interpreter->change($observation, $board, $state) : null;
+            } catch (InputRejected) {
+                $change = null; // The board has changed under the job; the log says so at the observation.
+            }
+            // What the complaint did is seen in the state after the action; what was only for the moment ends with it.
+            $at[] = $change->during ?? $state;
+            if ($change !== null) {
+                $state = $change->after;
+                $fitted = [...$fitted, ...$change->fitted];
+                array_push($hazards, ...$change->hazards);
+                foreach ($change->facts as $fact => $sites) {
+                    $facts[$fact] = array_values(array_unique([...$facts[$fact] ?? [], ...$sites]));
+                }
+                $second = $second || $change->secondUsed;
+            }
+        }
+        $now = self::moved($state, $board, $segments, $changed, count($observations))->at(count($observations) + 1);
+
+        return new self($at, new Circumstances($now, $first, $fitted, self::spread($hazards, $observations), $facts, $second), $now, $first);
+    }
+
+    public function at(int $place): MachineState
+    {
+        return $this->at[$place] ?? $this->now;
+    }
+
+    /**
+     * A chip weakened by over-voltage fails at one of the power-ons since: before each of the latest few interventions
+     * and runs, or right at the over-voltage.
+     *
+     * @param  list<Hazard>  $hazards
+     * @param  list<Observation>  $observations
+     * @return list<Hazard>
+     */
+    private static function spread(array $hazards, array $observations): array
+    {
+        $powerOns = [];
+        foreach ($observations as $place => $observation) {
+            if (in_array($observation->kind, [Intervention::KIND, 'diagnostic-run', 'free-memory'], true)) {
+                $powerOns[] = $place + 1;
+            }
+        }
+        $spread = [];
+        foreach ($hazards as $hazard) {
+            $spread[] = $hazard;
+            foreach ($hazard->cause === 'born-over-voltage' ? array_slice($powerOns, -self::POWER_ONS) : [] as $moment) {
+                if ($moment > $hazard->moment) {
+                    $spread[] = new Hazard($hazard->cause, $hazard->seat, $hazard->part, $moment);
+                }
+            }
+        }
+
+        return $spread;
+    }
+
+    /**
+     * @param  list<Observation>  $observations
+     * @return array<string, non-empty-array<int, string>> link => place in the log => position from there on
+     */
+    private static function segments(BoardProfile $board, array $observations): array
     {
         $segments = [];
         foreach ($observations as $place => $observation) {
@@ -48,30 +128,8 @@ final readonly class ContextHistory
             $since = $observation->payload->string('since') === 'start' ? array_key_last($segments[$ref] ?? []) ?? 0 : $place + 1;
             $segments[$ref][$since] = $position;
         }
-        $changed = array_filter(array_map(static fn (array $stretches): ?string => $stretches[0] ?? null, $segments), is_string(...));
-        $first = Settings::of($board, $changed);
-        $state = new MachineState($first);
-        $at = [];
-        foreach ($observations as $place => $observation) {
-            if ($place > 0) {
-                $state = self::moved($state, $board, $segments, $changed, $place);
-            }
-            if ($observation->kind === Intervention::KIND) {
-                $site = self::siteOf($observation, $board);
-                if ($site === null) {
-                    $at[] = $state;
 
-                    continue;
-                }
-                // What the complaint did is seen in the state after the action; what was only for the moment ends with it.
-                $at[] = $state->after($observation->payload->string('action'), $site);
-                $state = $at[$place]->lasting();
-            } else {
-                $at[] = $state;
-            }
-        }
-
-        return new self($at, self::moved($state, $board, $segments, $changed, count($observations)), $first);
+        return $segments;
     }
 
     private static function stands(BoardProfile $board, string $ref, string $position): bool
@@ -83,20 +141,6 @@ final readonly class ContextHistory
         } catch (InputRejected) {
             return false;
         }
-    }
-
-    private static function siteOf(Observation $observation, BoardProfile $board): ?string
-    {
-        try {
-            return Intervention::siteOf($observation->payload->string('site'), $board);
-        } catch (InputRejected) {
-            return null;
-        }
-    }
-
-    public function at(int $place): MachineState
-    {
-        return $this->at[$place] ?? $this->now;
     }
 
     /**

@@ -6,6 +6,9 @@ namespace ZapTrace\Observations;
 
 use ZapTrace\Board\BoardProfile;
 use ZapTrace\Diagnostics\Diagnostic;
+use ZapTrace\Diagnostics\DiagnosticCode;
+use ZapTrace\Diagnostics\DiagnosticResult;
+use ZapTrace\Formats\JsonNode;
 use ZapTrace\Problems\InputRejected;
 
 /**
@@ -13,8 +16,6 @@ use ZapTrace\Problems\InputRejected;
  */
 final class DiagnosticRun implements Interpreter
 {
-    public const PASS = 'pass';
-
     public function kind(): string
     {
         return 'diagnostic-run';
@@ -24,21 +25,27 @@ final class DiagnosticRun implements Interpreter
     {
         $payload = $observation->payload;
         $diagnostic = self::find($moment->board, $payload->string('diagnostic'));
-        $result = strtolower(trim($payload->string('result')));
         $times = $payload->integer('times', 1);
-        $bit = $diagnostic->bitOf($result);
-        if ($result !== self::PASS && $bit === null) {
-            $known = array_keys($diagnostic->codes);
-            throw InputRejected::of('result', "The table of the {$diagnostic->name} has no code \"{$payload->string('result')}\". It has ".$known[0].' to '.$known[count($known) - 1].', and pass.');
-        }
-        $what = $result === self::PASS ? 'passed' : match ($diagnostic->reports) {
-            'flashes' => "{$result} flashes",
-            'tones' => "{$result} tones",
-            default => strtoupper($result),
+        $registers = array_map(static fn (JsonNode $value): string => $value->asString(), $payload->members('registers'));
+        $result = $diagnostic->read($payload->string('result'), $registers);
+        $said = strtoupper($result->key);
+        $what = match (true) {
+            $result->passed() => 'passed',
+            $result->key === DiagnosticResult::NOTHING => 'gave no result',
+            $diagnostic->reports === 'flashes' => "{$result->key} flashes",
+            $diagnostic->reports === 'tones' => "{$result->key} tones",
+            $diagnostic->reports === 'colour' => "{$result->key} screen",
+            $diagnostic->reports === 'step' => "stopped at {$said}",
+            $diagnostic->reports === 'mask' => "mask {$payload->string('result')}",
+            default => $said,
         };
-        $chip = $bit === null ? '' : ", bit {$bit['line']} of bank {$bit['bank']}, ".($moment->board->banks[$bit['bank']]->chipOfLine[$bit['line']] ?? 'no chip').', by its table';
+        $named = array_map(static fn (DiagnosticCode $code): string => self::names($code, $moment->board), $result->codes);
 
-        return new Contribution(ucfirst($diagnostic->name).": {$what}".($times > 1 ? ", {$times} times alike" : '').$chip, runs: array_fill(0, $times, ['diagnostic' => $diagnostic, 'result' => $result]));
+        return new Contribution(
+            ucfirst($diagnostic->name).": {$what}".($times > 1 ? ", {$times} times alike" : '').($named === [] ? '' : ', '.implode('; ', $named).', by its table'),
+            notes: $registers === [] ? [] : ['Registers: '.implode(', ', array_map(static fn (string $name, string $value): string => "{$name} = {$value}", array_keys($registers), $registers))],
+            runs: array_fill(0, max(1, $times), ['diagnostic' => $diagnostic, 'result' => $result]),
+        );
     }
 
     /**
@@ -46,13 +53,13 @@ final class DiagnosticRun implements Interpreter
      */
     public static function find(BoardProfile $board, string $id): Diagnostic
     {
-        foreach ($board->diagnostics as $diagnostic) {
-            if (strcasecmp($diagnostic->id, $id) === 0) {
-                return $diagnostic;
-            }
-        }
-        throw InputRejected::of('diagnostic', $board->diagnostics === []
+        return $board->findDiagnostic($id) ?? throw InputRejected::of('diagnostic', $board->diagnostics === []
             ? "The profile of {$board->name} describes no diagnostic (\"diagnostics\")."
             : "{$board->name} has no diagnostic \"{$id}\". It has ".implode(', ', array_map(static fn (Diagnostic $diagnostic): string => $diagnostic->id, $board->diagnostics)).'.');
+    }
+
+    private static function names(DiagnosticCode $code, BoardProfile $board): string
+    {
+        return $code->bit === null ? $code->words() : "{$code->words()}, ".($board->banks[$code->bit['bank']]->chipOfLine[$code->bit['line']] ?? 'no chip');
     }
 }

@@ -23,12 +23,20 @@ final readonly class Interpreters
 
     public static function all(): self
     {
-        return new self(new MemoryReadings, new MemoryFile, new FreeMemory, new ScreenCharacter, new ScreenStripe, new SettingMoved, new Intervention, new DiagnosticRun, new ChipTest);
+        return new self(new MemoryReadings, new MemoryFile, new FreeMemory, new ScreenCharacter, new ScreenStripe, new SettingMoved, new Intervention, new DiagnosticRun, new ChipTest, new SecondMachine, new Condition, new History, new SetAside, new SetupCheck);
     }
 
     public function find(string $kind): ?Interpreter
     {
         return $this->byKind[$kind] ?? null;
+    }
+
+    /**
+     * @return list<string> the kinds that do something to the machine, or tell of its state
+     */
+    public function changing(): array
+    {
+        return [SettingMoved::KIND, ...array_keys(array_filter($this->byKind, static fn (Interpreter $interpreter): bool => $interpreter instanceof ChangesMachine))];
     }
 
     /**

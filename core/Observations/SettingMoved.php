@@ -23,7 +23,7 @@ final class SettingMoved implements Interpreter
     public function interpret(Observation $observation, Moment $moment, Attachments $attachments): Contribution
     {
         $payload = $observation->payload;
-        $settings = Settings::of($moment->board, [$payload->string('ref') => $payload->string('position')]);
+        $settings = Settings::of($moment->board, [...$moment->settings->changedFrom($moment->board), $payload->string('ref') => $payload->string('position')]);
         $setting = $moment->board->findSetting($payload->string('ref'));
         if ($setting === null) {
             throw InputRejected::of('ref', "There is no link {$payload->string('ref')}.");
@@ -31,10 +31,16 @@ final class SettingMoved implements Interpreter
         $position = $settings->position($setting->ref);
         $changes = $setting->positions[$position];
 
+        $result = $payload->has('result') ? $payload->string('result') : null;
+        $title = "{$setting->ref}, {$setting->name}: ".($payload->string('since') === 'start' ? "stood at {$position} all along" : "moved to {$position}").($result === null ? '' : ', '.(Intervention::RESULTS[$result] ?? $result));
+        // The move holds from here on; what the complaint did was seen with the link where it is now.
+        $state = $moment->state->with($settings);
+
         return new Contribution(
-            "{$setting->ref}, {$setting->name}: ".($payload->string('since') === 'start' ? "stood at {$position} all along" : "moved to {$position}"),
+            $title,
             null,
             $changes === '' ? [] : [$changes],
+            evidence: $result === null ? [] : Intervention::complaint($observation->id, $result, $title, new Moment($moment->board, $state, $moment->radix, $moment->modes)),
         );
     }
 }

@@ -14,12 +14,14 @@ final readonly class MemoryGeometry
      * @param  int  $bits  bits to a word: its data pins
      * @param  int|null  $rowBits  for dynamic memory
      * @param  int|null  $columnBits  for dynamic memory
+     * @param  list<int>  $dataPins  pins its data comes out of, lowest bit first
      */
     public function __construct(
         public int $words,
         public int $bits,
         public ?int $rowBits,
         public ?int $columnBits,
+        public array $dataPins = [],
     ) {
     }
 }

@@ -65,6 +65,7 @@ final class PartLibrary
                     $memory->integer('bits'),
                     $memory->has('rowBits') ? $memory->integer('rowBits') : null,
                     $memory->has('columnBits') ? $memory->integer('columnBits') : null,
+                    array_map(static fn (JsonNode $pin): int => $pin->asInteger(), $memory->each('dataPins')),
                 ),
                 $entry->string('source'),
             );

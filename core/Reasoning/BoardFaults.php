@@ -6,114 +6,208 @@ namespace ZapTrace\Reasoning;
 
 use ZapTrace\Board\Bank;
 use ZapTrace\Board\BoardProfile;
+use ZapTrace\Board\Server;
 
 /**
- * The faults that can stand behind the memory of a board: its memory chips, the chips that serve each bank, the
- * lines between them, its links, and what is not on the profile.
+ * The faults that can stand behind the memory of a board: its memory chips and their pins, the chips that serve each
+ * bank, the lines between them, its links, and what is not on the profile; each with what it can show in.
+ *
+ * A fault belongs to a place or to a physical part. A part takes its faults along to the position it sits in.
  */
-final readonly class BoardFaults
+final class BoardFaults
 {
     public const ELSEWHERE = 'elsewhere';
 
-    /**
-     * @param  list<SuspectedFault>  $faults
-     */
-    private function __construct(public array $faults)
+    public const SECOND_MACHINE = 'second machine';
+
+    /** @var array<string, SuspectedFault> */
+    private array $byId = [];
+
+    /** @var array<string, array<string, list<SuspectedFault>>> position => mode => the faults of the part that came there */
+    private array $ofSeat = [];
+
+    private function __construct(private readonly BoardProfile $board, private readonly FailureModes $modes)
     {
     }
 
     public static function of(BoardProfile $board, FailureModes $modes): self
     {
-        $faults = [];
-        $add = static function (string $site, SiteKind $kind, FailureMode $mode, ?array $banks, ?array $lines, ?array $addresses, string $detail) use (&$faults): void {
-            $id = "{$site}/{$mode->name}".($detail === '' ? '' : "/{$detail}");
-            $faults[$id] = new SuspectedFault(
-                $id, $site, $kind, $mode,
-                $banks === null ? null : array_values(array_filter($banks, is_string(...))),
-                $lines === null ? null : array_values(array_filter($lines, is_int(...))),
-                $addresses === null ? null : array_values(array_filter($addresses, is_int(...))),
-            );
-        };
+        $faults = new self($board, $modes);
         foreach ($board->banks as $bank) {
-            self::chips($bank, $modes, $add);
-            self::nets($bank, $modes, $add);
+            $faults->chips($bank);
+            $faults->nets($bank);
         }
-        self::servers($board, $modes, $add);
-        self::links($board, $modes, $add);
+        $faults->servers();
+        $faults->links();
+        $faults->assemblies();
         foreach ($modes->of('elsewhere') as $mode) {
             if (str_starts_with($mode->name, 'one data bit')) {
                 for ($line = 0; $line < $board->bus->dataWidth; $line++) {
-                    $add(self::ELSEWHERE, SiteKind::Elsewhere, $mode, null, [$line], null, "D{$line}");
+                    $faults->add(self::ELSEWHERE, SiteKind::Elsewhere, $mode, null, [$line], null, "D{$line}");
                 }
             } else {
-                $add(self::ELSEWHERE, SiteKind::Elsewhere, $mode, null, null, null, '');
+                $faults->add(self::ELSEWHERE, SiteKind::Elsewhere, $mode, null, null, null);
             }
         }
 
-        return new self(array_values($faults));
+        return $faults;
     }
 
     /**
-     * @param  callable(string, SiteKind, FailureMode, list<string>|null, list<int>|null, list<int>|null, string): void  $add
+     * @return list<SuspectedFault> with the machine as it came
      */
-    private static function chips(Bank $bank, FailureModes $modes, callable $add): void
+    public function all(): array
+    {
+        return array_values($this->byId);
+    }
+
+    /**
+     * The faults of a part that was fitted, or that a second machine lent: those of the position it was fitted in.
+     *
+     * @return list<SuspectedFault>
+     */
+    public function ofFitted(string $part, string $seat, float $factor): array
+    {
+        $faults = [];
+        foreach ($this->ofSeat[$seat] ?? [] as $sameMode) {
+            foreach ($sameMode as $fault) {
+                $faults[] = $fault->carriedBy($part, max(1e-7, $fault->prior * $factor));
+            }
+        }
+
+        return $faults;
+    }
+
+    /**
+     * What an intervention can have brought about.
+     *
+     * @return list<SuspectedFault>
+     */
+    public function born(Hazard $hazard): array
+    {
+        $seat = $hazard->seat;
+        $model = array_values($this->ofSeat[$seat] ?? [])[0][0] ?? null;
+        if ($model === null) {
+            return [];
+        }
+        $faults = [];
+        foreach ($this->modes->of($hazard->cause) as $mode) {
+            $onPart = ! $mode->ofPlace;
+            $kind = $mode->cause === 'born-trace' ? SiteKind::Net : $model->kind;
+            $site = match (true) {
+                $onPart => (string) $hazard->part,
+                $mode->cause === 'born-trace' => "traces at {$seat}",
+                default => $seat,
+            };
+            // Which of several lines it is cannot be known; it shows in each that the part carries.
+            $faults[] = new SuspectedFault("{$site}/{$mode->name}/since {$hazard->moment}", $site, $kind, $mode, $model->banks, count($this->ofSeat[$seat][$model->mode->name]) > 1 ? null : $model->lines, null, $onPart ? $hazard->part : null, $seat, $model->assembly, $hazard->moment, $mode->prior);
+        }
+
+        return $faults;
+    }
+
+    /**
+     * The fault as it acts in another position: a stuck output is a stuck output wherever the chip sits, but of the
+     * line that is there. Null when a part of another kind sits there.
+     */
+    public function at(SuspectedFault $fault, string $seat): ?SuspectedFault
+    {
+        if ($seat === $fault->seat) {
+            return $fault;
+        }
+        $here = $this->ofSeat[$fault->seat][$fault->mode->name] ?? [];
+        $there = $this->ofSeat[$seat][$fault->mode->name] ?? [];
+        if ($here === [] && $there === []) {
+            // Born on the bench: it shows on whatever line its part carries now.
+            $model = array_values($this->ofSeat[$seat] ?? [])[0][0] ?? null;
+
+            return $model === null ? null : new SuspectedFault($fault->id, $fault->site, $fault->kind, $fault->mode, $model->banks, $model->lines, null, $fault->part, $fault->seat, $fault->assembly, $fault->onset, $fault->prior);
+        }
+        foreach ($here as $number => $same) {
+            if ($same->lines === $fault->lines && $same->addressLines === $fault->addressLines && $same->banks === $fault->banks) {
+                return $there[$number] ?? null;
+            }
+        }
+
+        return $there[0] ?? null;
+    }
+
+    /**
+     * @param  list<string>|null  $banks
+     * @param  list<int>|null  $lines
+     * @param  list<int>|null  $addresses
+     */
+    private function add(string $site, SiteKind $kind, FailureMode $mode, ?array $banks, ?array $lines, ?array $addresses, string $detail = '', ?string $seat = null, float $share = 1.0): void
+    {
+        $id = "{$site}/{$mode->name}".($detail === '' ? '' : "/{$detail}");
+        $seat ??= $site;
+        $chip = $this->board->chips[$seat] ?? null;
+        $part = ! $mode->ofPlace && ($chip !== null ? $kind !== SiteKind::Net && $kind !== SiteKind::Pin : $kind === SiteKind::Assembly) ? $seat : null;
+        // A contact that can be disturbed is one in a socket; a soldered leg rarely loses touch.
+        $prior = $mode->name === 'bad contact' && $chip !== null && ! $chip->socketed && $kind !== SiteKind::Chip ? $mode->prior * 0.25 : $mode->prior * $share;
+        $fault = new SuspectedFault($id, $site, $kind, $mode, $banks, $lines, $addresses, $part, $seat, $kind === SiteKind::Assembly ? $seat : $this->board->chips[strtok($seat, '.')]->assembly ?? '', 0, $prior);
+        if (! isset($this->byId[$id]) && $part !== null) {
+            $this->ofSeat[$seat][$mode->name][] = $fault;
+        }
+        $this->byId[$id] = $fault;
+    }
+
+    private function chips(Bank $bank): void
     {
         foreach ($bank->chips() as $chip) {
             $lines = $bank->linesOf($chip);
-            foreach ($modes->of('chip') as $mode) {
+            foreach ($this->modes->of('chip') as $mode) {
                 if (count($lines) > 1 && str_starts_with($mode->name, 'output stuck')) {
                     foreach ($lines as $line) {
-                        $add($chip, SiteKind::Chip, $mode, [$bank->name], [$line], null, "D{$line}");
+                        // One chip is no likelier to be bad for having several outputs.
+                        $this->add($chip, SiteKind::Chip, $mode, [$bank->name], [$line], null, "D{$line}", share: 1.0 / count($lines));
                     }
                 } else {
-                    $add($chip, SiteKind::Chip, $mode, [$bank->name], $lines, null, '');
+                    $this->add($chip, SiteKind::Chip, $mode, [$bank->name], $lines, null);
+                }
+            }
+            $pins = $this->board->chips[$chip]->dataPins ?? [];
+            foreach ($this->modes->of('pin') as $mode) {
+                foreach ($lines as $number => $line) {
+                    // Where the pinout is not known the line at that chip is named instead.
+                    $site = isset($pins[$number]) ? "{$chip}.{$pins[$number]}" : "D{$line} at {$chip}";
+                    $this->add($site, SiteKind::Pin, $mode, [$bank->name], [$line], null);
                 }
             }
         }
     }
 
-    /**
-     * @param  callable(string, SiteKind, FailureMode, list<string>|null, list<int>|null, list<int>|null, string): void  $add
-     */
-    private static function nets(Bank $bank, FailureModes $modes, callable $add): void
+    private function nets(Bank $bank): void
     {
-        foreach ($modes->of('net') as $mode) {
+        foreach ($this->modes->of('net') as $mode) {
             foreach ($bank->lines() as $line) {
-                if (str_starts_with($mode->name, 'open to one chip')) {
-                    $add("D{$line}", SiteKind::Net, $mode, [$bank->name], [$line], null, "bank {$bank->name}");
-                } elseif ($mode->name === 'short to its neighbour') {
+                if ($mode->name === 'short to its neighbour') {
                     // Any two lines of a lane: neighbours on the board need not be neighbours by number.
                     for ($other = $line + 1; $other <= ($line | 7) && isset($bank->chipOfLine[$other]); $other++) {
-                        $add("D{$line}+D{$other}", SiteKind::Net, $mode, null, [$line, $other], null, '');
+                        $this->add("D{$line}+D{$other}", SiteKind::Net, $mode, null, [$line, $other], null);
                     }
                 } else {
-                    $add("D{$line}", SiteKind::Net, $mode, null, [$line], null, '');
+                    $this->add("D{$line}", SiteKind::Net, $mode, null, [$line], null);
                 }
             }
         }
-        foreach ($modes->of('address') as $mode) {
+        foreach ($this->modes->of('address') as $mode) {
             foreach ([...$bank->multiplex->row ?? [], ...$bank->multiplex->column ?? []] as $line) {
-                $add("A{$line}", SiteKind::Net, $mode, null, null, [$line], '');
+                $this->add("A{$line}", SiteKind::Net, $mode, null, null, [$line]);
             }
         }
     }
 
-    /**
-     * @param  callable(string, SiteKind, FailureMode, list<string>|null, list<int>|null, list<int>|null, string): void  $add
-     */
-    private static function servers(BoardProfile $board, FailureModes $modes, callable $add): void
+    private function servers(): void
     {
         $services = [];
-        foreach ($board->banks as $bank) {
+        foreach ($this->board->banks as $bank) {
             foreach (['select', 'strobe', 'multiplexer', 'buffer', 'refresh', 'supply'] as $role) {
                 $servers = $bank->serversIn($role);
-                foreach ($servers as $server) {
+                foreach ($servers === [] ? [new Server("{$role} of bank {$bank->name}", $role, [])] : $servers as $server) {
                     $services["{$role} {$server->chip}"] ??= ['role' => $role, 'site' => $server->chip, 'banks' => [], 'lines' => []];
                     $services["{$role} {$server->chip}"]['banks'][] = $bank->name;
                     array_push($services["{$role} {$server->chip}"]['lines'], ...$server->lines);
-                }
-                if ($servers === []) {
-                    $services["{$role} of bank {$bank->name}"] = ['role' => $role, 'site' => "{$role} of bank {$bank->name}", 'banks' => [$bank->name], 'lines' => []];
                 }
             }
         }
@@ -124,62 +218,74 @@ final readonly class BoardFaults
                 array_filter($carried, static fn (string $line): bool => $line[0] === $letter),
             )));
             $data = $numbers('D');
-            foreach ($modes->of($role) as $mode) {
+            foreach ($this->modes->of($role) as $mode) {
                 if ($role === 'buffer') {
-                    foreach ($data === [] ? range(0, $board->bus->dataWidth - 1) : $data as $line) {
-                        $add($site, $kind, $mode, $banks, [$line], null, "D{$line}");
+                    foreach ($data === [] ? range(0, $this->board->bus->dataWidth - 1) : $data as $line) {
+                        $this->add($site, $kind, $mode, $banks, [$line], null, "D{$line}");
                     }
-                } elseif ($mode->name === 'channel dead') {
+                } elseif ($mode->name === 'channel dead' && $numbers('A') !== []) {
                     foreach ($numbers('A') as $line) {
-                        $add($site, $kind, $mode, $banks, null, [$line], "A{$line}");
-                    }
-                    if ($numbers('A') === []) {
-                        $add($site, $kind, $mode, $banks, null, null, '');
+                        $this->add($site, $kind, $mode, $banks, null, [$line], "A{$line}");
                     }
                 } elseif ($role === 'select' || $role === 'strobe') {
                     // One part may serve several banks by different gates: each bank is a fault of its own.
                     foreach ($banks as $bank) {
-                        $add($site, $kind, $mode, [$bank], $data === [] ? null : $data, null, count($banks) > 1 ? "bank {$bank}" : '');
+                        $this->add($site, $kind, $mode, [$bank], $data === [] ? null : $data, null, count($banks) > 1 ? "bank {$bank}" : '');
                     }
                 } else {
-                    $add($site, $kind, $mode, $banks, $data === [] ? null : $data, null, '');
+                    $this->add($site, $kind, $mode, $banks, $data === [] ? null : $data, null);
                 }
             }
         }
     }
 
-    /**
-     * @param  callable(string, SiteKind, FailureMode, list<string>|null, list<int>|null, list<int>|null, string): void  $add
-     */
-    private static function links(BoardProfile $board, FailureModes $modes, callable $add): void
+    private function links(): void
     {
-        foreach ($board->links() as $link) {
+        foreach ($this->board->links() as $link) {
             $banks = [];
-            foreach ($board->map->ranges as $range) {
+            foreach ($this->board->map->ranges as $range) {
                 // Only a link that can take a bank away altogether reads like a dead bank.
-                if ($range->bank !== null && isset($range->when[$link->ref]) && self::canSilence($board, $link->ref, $range->bank)) {
+                if ($range->bank !== null && isset($range->when[$link->ref]) && $this->canSilence($link->ref, $range->bank)) {
                     $banks[$range->bank] = $range->bank;
                 }
             }
-            foreach ($banks === [] ? [] : $modes->of('link') as $mode) {
+            foreach ($this->modes->of('link') as $mode) {
                 foreach ($banks as $bank) {
-                    $add($link->ref, SiteKind::Link, $mode, [$bank], null, null, "bank {$bank}");
+                    $this->add($link->ref, SiteKind::Link, $mode, [$bank], null, null, "bank {$bank}");
                 }
             }
         }
     }
 
-    private static function canSilence(BoardProfile $board, string $link, string $bank): bool
+    /** What comes out whole can sit badly in its connector, or pull down the bus of everything else. */
+    private function assemblies(): void
+    {
+        foreach ($this->board->assemblies as $assembly) {
+            $banks = [];
+            foreach ($this->board->banks as $bank) {
+                if (array_filter($bank->chips(), fn (string $chip): bool => ($this->board->chips[$chip]->assembly ?? '') === $assembly->id) !== []) {
+                    $banks[] = $bank->name;
+                }
+            }
+            foreach ($assembly->removable ? $this->modes->of('assembly') : [] as $mode) {
+                if (! $mode->ofPlace || $banks !== []) {
+                    $this->add($assembly->id, SiteKind::Assembly, $mode, $mode->ofPlace ? $banks : null, null, null);
+                }
+            }
+        }
+    }
+
+    private function canSilence(string $link, string $bank): bool
     {
         $answering = [];
-        foreach ($board->map->ranges as $range) {
+        foreach ($this->board->map->ranges as $range) {
             if ($range->bank === $bank) {
-                foreach ($range->when[$link] ?? array_keys($board->settings[$link]->positions) as $position) {
+                foreach ($range->when[$link] ?? array_keys($this->board->settings[$link]->positions) as $position) {
                     $answering[(string) $position] = true;
                 }
             }
         }
 
-        return count($answering) < count($board->settings[$link]->positions);
+        return count($answering) < count($this->board->settings[$link]->positions);
     }
 }

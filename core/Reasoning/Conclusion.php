@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace ZapTrace\Reasoning;
 
 use ZapTrace\Board\BoardProfile;
-use ZapTrace\Board\Settings;
 
 /**
  * What all evidence together says: suspects, what was cured, rival diagnoses, and what speaks for and against whom.
@@ -19,6 +18,11 @@ final class Conclusion
 
     /** Beyond these the likelier diagnoses hold all that matters for a sentence. */
     private const WEIGHED = 150;
+
+    public readonly MachineState $now;
+
+    /** @var array<string, SiteKind> fault => what it is of */
+    private array $kinds = [];
 
     /** @var list<Suspect>|null */
     private ?array $suspects = null;
@@ -36,9 +40,9 @@ final class Conclusion
         public Posterior $posterior,
         public array $evidence,
         public array $suspected,
-        public MachineState $now,
-        public Settings $first,
+        public Circumstances $circumstances,
     ) {
+        $this->now = $circumstances->now;
     }
 
     /**
@@ -76,7 +80,7 @@ final class Conclusion
                 if ($because === [] && $reasons !== [] && $reasons[0]->decibans > -0.5) {
                     $because = [$reasons[0]->words]; // It explains this no better than its rivals do, but it explains it.
                 }
-                $suspects[] = new Suspect($site, $this->kindOf($site), $share, array_values($because), $reasons);
+                $suspects[] = new Suspect($site, $this->kindOf($site), $share, array_values($because), $reasons, $this->seatOf($site));
             }
         }
         usort($suspects, static fn (Suspect $a, Suspect $b): int => round($b->share, 9) <=> round($a->share, 9) ?: strnatcmp($a->site, $b->site));
@@ -99,16 +103,63 @@ final class Conclusion
         return $cured;
     }
 
+    /** Whether a fault is one of the machine as it stands: not cured, and not of what is measured with. */
+    public function isLeft(Fault $fault): bool
+    {
+        if ($this->kinds === []) {
+            foreach ($this->suspected as $suspected) {
+                $this->kinds[$suspected->id] = $suspected->kind;
+            }
+        }
+        $kind = $this->kinds[$fault->id] ?? null;
+
+        return $fault->live && $kind !== SiteKind::Setup && $kind !== SiteKind::SecondMachine;
+    }
+
     /** The probability that no fault is left in the machine as it stands. */
     public function nothingLeft(): float
     {
         $sum = 0.0;
         foreach ($this->posterior->diagnoses as $diagnosis) {
-            $live = array_filter($diagnosis->faults, static fn (Fault $fault): bool => ! str_starts_with($fault->site, self::CURED));
+            $live = array_filter($diagnosis->faults, $this->isLeft(...));
             $sum += $live === [] ? $diagnosis->share : 0.0;
         }
 
         return $sum;
+    }
+
+    /**
+     * How likely it is that something on each assembly is faulty now; nothing when the board is all one.
+     *
+     * @return array<string, float> assembly => probability
+     */
+    public function assemblies(): array
+    {
+        if (count($this->board->assemblies) < 2 || $this->suspects() === []) {
+            return [];
+        }
+        $assembly = [];
+        foreach ($this->suspected as $fault) {
+            $assembly[$fault->id] = $fault->assembly;
+        }
+        $shares = [];
+        foreach ($this->board->assemblies as $each) {
+            $shares[$each->id] = 0.0;
+        }
+        foreach ($this->posterior->diagnoses as $diagnosis) {
+            $on = [];
+            foreach ($diagnosis->faults as $fault) {
+                if ($fault->live && isset($shares[$assembly[$fault->id] ?? ''])) {
+                    $on[$assembly[$fault->id]] = true;
+                }
+            }
+            foreach (array_keys($on) as $id) {
+                $shares[$id] += $diagnosis->share;
+            }
+        }
+        arsort($shares);
+
+        return $shares;
     }
 
     /**
@@ -122,7 +173,7 @@ final class Conclusion
         foreach ($this->posterior->diagnoses as $diagnosis) {
             $sites = [];
             foreach ($diagnosis->faults as $fault) {
-                if (! str_starts_with($fault->site, self::CURED)) {
+                if ($this->isLeft($fault)) {
                     $sites[$fault->site] = $fault->site;
                 }
             }
@@ -159,7 +210,7 @@ final class Conclusion
                 continue;
             }
             $decibans = 10.0 * log10(($with[1] / $with[0]) / ($without[1] / $without[0]));
-            if (abs($decibans) >= 0.5) {
+            if (abs($decibans) >= 1.0) {
                 $reasons[] = new Reason($this->evidence[$number]->words, $decibans, $this->evidence[$number]->observation);
             }
         }
@@ -183,8 +234,10 @@ final class Conclusion
         $without = array_map(static fn (Diagnosis $diagnosis): float => $diagnosis->share, $leading);
         foreach ($this->chances() as $number => $chances) {
             $finding = $this->network->findings[$number];
-            $explains = array_filter($mine, static fn (SuspectedFault $fault): bool => $finding->strength($fault->id) > 0.3);
-            if (! $finding->abnormal || $this->evidence[$number]->kind === Evidence::COMPLAINT || $explains === []) {
+            // What it makes likelier than health would: a run that named another bit is not explained by this one.
+            $healthy = $finding->chance([]);
+            $explains = array_filter($mine, static fn (SuspectedFault $fault): bool => $finding->chance([$fault->id]) > 3.0 * $healthy);
+            if (! $finding->isAbnormal() || $this->evidence[$number]->kind === Evidence::COMPLAINT || $explains === []) {
                 continue;
             }
             $words[] = $this->evidence[$number]->words;
@@ -202,7 +255,7 @@ final class Conclusion
         }
         $more = count($words) - 1;
 
-        return new Reason("{$words[0]}, and {$more} more ".($more === 1 ? 'bit' : 'bits').' like it', max(0.0, 10.0 * log10(($with[1] / $with[0]) / ($left[1] / $left[0]))), null);
+        return new Reason("{$words[0]}, and {$more} more like it", max(0.0, 10.0 * log10(($with[1] / $with[0]) / ($left[1] / $left[0]))), null);
     }
 
     /**
@@ -215,17 +268,27 @@ final class Conclusion
             foreach ($this->network->findings as $finding) {
                 $chances = [];
                 foreach ($this->leading() as $diagnosis) {
-                    $q = 1.0;
-                    foreach ($diagnosis->faults as $fault) {
-                        $q *= 1.0 - $finding->strength($fault->id);
-                    }
-                    $chances[] = max(1e-12, $finding->likelihood($q));
+                    $chances[] = max(1e-12, $finding->chance(array_map(static fn (Fault $fault): string => $fault->id, $diagnosis->faults)));
                 }
                 $this->chances[] = $chances;
             }
         }
 
         return $this->chances;
+    }
+
+    /** The chip position that a site sits in, or is at. */
+    private function seatOf(string $site): ?string
+    {
+        foreach ($this->suspected as $fault) {
+            if ($fault->site === $site) {
+                $seat = MachineState::position((string) strtok($fault->part === null ? $fault->seat : $this->now->seatOf($fault->part) ?? '', '.'));
+
+                return isset($this->board->chips[$seat]) ? $seat : null;
+            }
+        }
+
+        return null;
     }
 
     public function kindOf(string $site): SiteKind

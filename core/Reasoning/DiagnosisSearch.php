@@ -16,15 +16,29 @@ namespace ZapTrace\Reasoning;
  * from each further fault that explains it, so the gains before a fault joins bound those after. What is cut off is
  * kept under a small part of the running total (tests hold it against exhaustive enumeration).
  *
+ * A report with a likelihood of its own (not noisy-OR) is asked for the sets of faults that touch it, each once.
+ *
+ * At most so many faults of a set are live; those that a repair has taken out of play are counted apart. Faults that
+ * sets do not grow from are added once to each of the leading sets.
+ *
  * Weights are logarithms relative to the empty set.
  */
 final class DiagnosisSearch
 {
-    /** A set is not grown when all that could grow from it is below this part of the running total. */
-    private const CUT = 1e-5;
-
     /** Sets below this part of the total are not listed as diagnoses. */
     private const LISTED = 1e-4;
+
+    /** How much more a fault may gain once the fault that it grows with is there. */
+    private const UNLOCKED = 1e3;
+
+    /** A fault that makes a report likelier by less than this (a logarithm) does not explain it. */
+    private const EXPLAINED = 1.5;
+
+    /** A candidate whose part in everything it explains is less than this is outshone. */
+    private const OUTSHONE = 2e-3;
+
+    /** How many leading sets the other live faults are added to. */
+    private const LEADING = 12;
 
     /** Stands for the logarithm of an impossible report: far below anything, but finite. */
     private const IMPOSSIBLE = 1e-200;
@@ -38,8 +52,35 @@ final class DiagnosisSearch
     /** @var list<list<array{int, float}>> fault => its findings with 1 - strength */
     private array $findingsOf = [];
 
-    /** @var list<list<array{int, float}>> finding => faults that show in it with 1 - strength */
+    /** @var array<int, list<array{float, list<int>}>> finding => 1 - strength, and the faults that show in it so */
     private array $faultsOf = [];
+
+    /** @var array<string, true> candidates that are outshone */
+    private array $beside = [];
+
+    /** @var list<bool> */
+    private array $live = [];
+
+    /** @var list<string|null> the fault that has to be in a set for this one to join it */
+    private array $lock = [];
+
+    /** @var array<int, Report> reports that are not noisy-OR, by place among the findings */
+    private array $outcomes = [];
+
+    /** @var array<int, list<int>> fault => outcomes it touches */
+    private array $outcomesOf = [];
+
+    /** @var array<int, list<int>> outcome => faults that touch it */
+    private array $touching = [];
+
+    /** @var array<int, list<int>> outcome => those of them that need no other to grow */
+    private array $free = [];
+
+    /** @var array<string, true> faults that others grow with */
+    private array $keys = [];
+
+    /** @var array<int, array<string, float>> outcome => set of faults => logarithm of its chance */
+    private array $known = [];
 
     /** @var list<float> P(report) = constant + slope x q */
     private array $constant = [];
@@ -60,11 +101,28 @@ final class DiagnosisSearch
     /** @var list<array{list<int>, float}> */
     private array $heavy = [];
 
+    /** @var list<array{list<int>, Fault, float}> leading sets with one fault more */
+    private array $extended = [];
+
     private int $maxFaults = 4;
+
+    private bool $oneToASite = false;
+
+    private float $cut = 0.0;
 
     public function search(Network $network): Posterior
     {
+        if ($network->collapse) {
+            $classes = FaultClasses::of($network);
+
+            $this->oneToASite = true;
+            $posterior = $this->search(new Network($classes->faults, $network->findings, $network->maxFaults, $network->addOthers, cut: $network->cut));
+            $this->oneToASite = false;
+
+            return $classes->tellApart($posterior);
+        }
         $this->maxFaults = $network->maxFaults;
+        $this->cut = $network->cut;
         $gain = $this->prepare($network);
         $this->reference = $this->heaviest($gain);
         $this->total = exp(-$this->reference);
@@ -72,11 +130,13 @@ final class DiagnosisSearch
         $this->siteOf = array_map(static fn (Fault $fault): string => $fault->site, $this->faults);
         $this->siteMass = array_fill_keys($this->siteOf, 0.0);
         $this->heavy = [[[], $this->total]];
+        $this->extended = [];
         if ($this->maxFaults > 0) {
-            $this->grow([], [], 0.0, $gain, array_fill(0, count($this->constant), 1.0), -1);
+            $this->grow([], [], 0.0, $gain, array_fill(0, count($this->constant), 1.0), array_fill_keys(array_keys($this->outcomes), ''), -1, 0);
         }
+        $others = $network->addOthers ? $this->addOthers($network) : [];
 
-        return $this->posterior($network);
+        return $this->posterior($network, $others);
     }
 
     /**
@@ -86,52 +146,227 @@ final class DiagnosisSearch
     {
         $explaining = [];
         foreach ($network->findings as $finding) {
-            foreach ($finding->abnormal ? $finding->explains : [] as $fault => $strength) {
-                if ($strength > 0.0) {
-                    $explaining[$fault] = true;
-                }
+            foreach ($finding->explainedBy() as $fault) {
+                $explaining[$fault] = true;
             }
         }
         $this->constant = [];
         $this->slope = [];
+        $this->outcomes = [];
+        $this->known = [];
         $showing = [];
+        $touched = [];
         foreach ($network->findings as $number => $finding) {
+            if (! $finding instanceof Finding) {
+                // Its chance is asked for by set; the noisy-OR form leaves it alone.
+                $this->constant[] = 1.0;
+                $this->slope[] = 0.0;
+                $this->outcomes[$number] = $finding;
+                foreach (array_keys($finding->touches()) as $fault) {
+                    $touched[$fault][] = $number;
+                }
+
+                continue;
+            }
             $this->constant[] = $finding->likelihood(0.0);
             $this->slope[] = $finding->likelihood(1.0) - $finding->likelihood(0.0);
-            foreach (array_keys($finding->explains) as $fault) {
-                $fault = (string) $fault;
-                if (isset($explaining[$fault]) && $finding->strength($fault) > 0.0) {
-                    $showing[$fault][] = [$number, 1.0 - $finding->strength($fault)];
+            foreach ($finding->touches() as $fault => $strength) {
+                if (isset($explaining[$fault])) {
+                    $showing[$fault][] = [$number, 1.0 - $strength];
                 }
             }
         }
 
         $gains = [];
         $candidates = [];
+        $keys = [];
         foreach ($network->faults as $fault) {
-            if (! isset($explaining[$fault->id])) {
+            if (! isset($explaining[$fault->id]) || (! $fault->grows && $fault->growsWith === null)) {
                 continue;
             }
+            $keys[$fault->growsWith ?? ''] = true;
             $gain = log($fault->prior / (1.0 - $fault->prior));
             foreach ($showing[$fault->id] ?? [] as [$number, $rest]) {
                 $gain += $this->ratio($number, 1.0, $rest);
             }
+            foreach ($touched[$fault->id] ?? [] as $number) {
+                $gain += self::logarithm($this->outcomes[$number]->chance([$fault->id])) - self::logarithm($this->outcomes[$number]->chance([]));
+            }
             $candidates[] = $fault;
             $gains[] = $gain;
         }
-        arsort($gains);
+        $ratios = $this->ratios($candidates, $showing, $touched, $network);
+        $this->beside = [];
+        if ($network->addOthers) {
+            foreach (array_filter($this->outshone($candidates, $gains, $ratios), static fn (int $old): bool => ! isset($keys[$candidates[$old]->id])) as $old) {
+                $this->beside[$candidates[$old]->id] = true;
+                unset($candidates[$old], $gains[$old], $ratios[$old]);
+            }
+        }
+        $rank = $this->ranks($candidates, $ratios);
+        // A fault that lets others grow comes before them.
+        foreach ($candidates as $old => $fault) {
+            $rank[$old] = isset($keys[$fault->id]) ? -1 : $rank[$old];
+        }
+        uksort($gains, static fn (int $a, int $b): int => $rank[$a] <=> $rank[$b] ?: $gains[$b] <=> $gains[$a] ?: $candidates[$a]->id <=> $candidates[$b]->id);
         $this->faults = [];
         $this->findingsOf = [];
         $this->faultsOf = array_fill(0, count($network->findings), []);
+        $alike = [];
+        $this->live = [];
+        $this->lock = [];
+        $this->outcomesOf = [];
+        $this->touching = array_fill_keys(array_keys($this->outcomes), []);
+        $this->free = $this->touching;
+        $this->keys = $keys;
         foreach (array_keys($gains) as $place => $old) {
             $this->faults[] = $candidates[$old];
+            $this->live[] = $candidates[$old]->live;
+            $this->lock[] = $candidates[$old]->grows ? null : $candidates[$old]->growsWith;
+            foreach ($touched[$candidates[$old]->id] ?? [] as $number) {
+                $this->outcomesOf[$place][] = $number;
+                $this->touching[$number][] = $place;
+                if ($this->lock[$place] === null) {
+                    $this->free[$number][] = $place;
+                }
+            }
             $this->findingsOf[] = $showing[$candidates[$old]->id] ?? [];
             foreach ($this->findingsOf[$place] as [$number, $rest]) {
-                $this->faultsOf[$number][] = [$place, $rest];
+                $key = bin2hex(pack('E', $rest));
+                $alike[$number][$key] ??= [$rest, []];
+                $alike[$number][$key][1][] = $place;
             }
         }
 
+        // Most faults show in a finding as strongly as others do: what one of them gains they all gain.
+        foreach ($alike as $number => $groups) {
+            $this->faultsOf[$number] = array_values($groups);
+        }
+
         return array_values($gains);
+    }
+
+    /**
+     * How much likelier each candidate alone makes each abnormal report, as a logarithm; only where it explains it.
+     *
+     * @param  list<Fault>  $candidates
+     * @param  array<string, list<array{int, float}>>  $showing
+     * @param  array<string, list<int>>  $touched
+     * @return array<int, array<int, float>> candidate => finding => ratio
+     */
+    private function ratios(array $candidates, array $showing, array $touched, Network $network): array
+    {
+        $ratios = [];
+        $healthy = array_map(static fn (Report $outcome): float => self::logarithm($outcome->chance([])), $this->outcomes);
+        foreach ($candidates as $number => $fault) {
+            $ratios[$number] = [];
+            foreach ($showing[$fault->id] ?? [] as [$finding, $rest]) {
+                $ratios[$number][$finding] = $this->ratio($finding, 1.0, $rest);
+            }
+            foreach ($touched[$fault->id] ?? [] as $finding) {
+                $ratios[$number][$finding] = self::logarithm($this->outcomes[$finding]->chance([$fault->id])) - $healthy[$finding];
+            }
+            $ratios[$number] = array_filter($ratios[$number], static fn (float $ratio, int $finding): bool => $ratio > self::EXPLAINED && $network->findings[$finding]->isAbnormal(), ARRAY_FILTER_USE_BOTH);
+        }
+
+        return $ratios;
+    }
+
+    /**
+     * Candidates that everything they explain is explained by others far better: they are added once, and sets do not
+     * grow from them.
+     *
+     * @param  array<int, Fault>  $candidates
+     * @param  array<int, float>  $gains
+     * @param  array<int, array<int, float>>  $ratios
+     * @return list<int>
+     */
+    private function outshone(array $candidates, array $gains, array $ratios): array
+    {
+        $scores = [];
+        $totals = [];
+        foreach ($ratios as $number => $explained) {
+            $rest = $gains[$number] - array_sum($explained);
+            foreach ($explained as $finding => $ratio) {
+                $scores[$number][$finding] = exp(max(-600.0, min(600.0, $rest + $ratio)));
+                $totals[$finding] = ($totals[$finding] ?? 0.0) + $scores[$number][$finding];
+            }
+        }
+        $outshone = [];
+        foreach ($candidates as $number => $fault) {
+            $matters = false;
+            foreach ($scores[$number] ?? [] as $finding => $score) {
+                $matters = $matters || $score > self::OUTSHONE * $totals[$finding];
+            }
+            if (! $matters && $fault->live && $fault->grows) {
+                $outshone[] = $number;
+            }
+        }
+
+        return $outshone;
+    }
+
+    /**
+     * The order in which faults join: those first that explain what few explain. Once a set has passed them by, nothing
+     * that comes later can make up for it, and it is soon given up. The order is one of speed alone.
+     *
+     * @param  array<int, Fault>  $candidates
+     * @param  array<int, array<int, float>>  $ratios
+     * @return array<int, int> candidate => rank
+     */
+    private function ranks(array $candidates, array $ratios): array
+    {
+        $explainers = [];
+        foreach ($ratios as $number => $explained) {
+            foreach (array_keys($explained) as $finding) {
+                $explainers[$finding][] = $number;
+            }
+        }
+        // Ties are broken by name, not by place: the order of typing must not matter.
+        $names = array_map(static function (array $numbers) use ($candidates): string {
+            $ids = array_map(static fn (int $number): string => $candidates[$number]->id, $numbers);
+            sort($ids);
+
+            return implode("\0", $ids);
+        }, $explainers);
+        uksort($explainers, static fn (int $a, int $b): int => count($explainers[$a]) <=> count($explainers[$b]) ?: $names[$a] <=> $names[$b]);
+        $ranks = array_fill_keys(array_keys($candidates), count($explainers));
+        foreach (array_reverse(array_values($explainers), true) as $rank => $numbers) {
+            foreach ($numbers as $number) {
+                $ranks[$number] = $rank;
+            }
+        }
+
+        return $ranks;
+    }
+
+    private static function logarithm(float $chance): float
+    {
+        return log(max($chance, self::IMPOSSIBLE));
+    }
+
+    /**
+     * @param  string  $members  places of those that touch the outcome, with commas between
+     */
+    private function outcome(int $number, string $members): float
+    {
+        if (isset($this->known[$number][$members])) {
+            return $this->known[$number][$members];
+        }
+        $chance = self::logarithm($this->outcomes[$number]->chance($members === '' ? [] : array_map(fn (string $place): string => $this->faults[(int) $place]->id, explode(',', $members))));
+
+        return $this->known[$number][$members] = $chance;
+    }
+
+    /** The sum of x^k / k! for k from 1 to n: no set is met more than once among sequences. */
+    private static function series(float $x, int $n): float
+    {
+        $sum = 1.0;
+        for (; $n > 1; $n--) {
+            $sum = 1.0 + $x / $n * $sum;
+        }
+
+        return $x * $sum;
     }
 
     /** Logarithm of what a report's chance is multiplied by when q is. */
@@ -151,13 +386,16 @@ final class DiagnosisSearch
     private function heaviest(array $gain): float
     {
         $q = array_fill(0, count($this->constant), 1.0);
+        $sets = array_fill_keys(array_keys($this->outcomes), '');
         $best = 0.0;
         $weight = 0.0;
         $taken = [];
-        for ($size = 0; $size < $this->maxFaults && $gain !== []; $size++) {
+        $sites = [];
+        $room = [$this->maxFaults, $this->maxFaults];
+        while ($gain !== []) {
             $next = -1;
             foreach ($gain as $place => $value) {
-                if (! isset($taken[$place]) && ($next < 0 || $value > $gain[$next])) {
+                if (! isset($taken[$place]) && $this->lock[$place] === null && ! ($this->oneToASite && isset($sites[$this->faults[$place]->site])) && $room[(int) $this->live[$place]] > 0 && ($next < 0 || $value > $gain[$next])) {
                     $next = $place;
                 }
             }
@@ -165,9 +403,11 @@ final class DiagnosisSearch
                 break;
             }
             $taken[$next] = true;
+            $sites[$this->faults[$next]->site] = true;
+            $room[(int) $this->live[$next]]--;
             $weight += $gain[$next];
             $best = max($best, $weight);
-            $gain = $this->join($next, $gain, $q, -1);
+            $gain = $this->join($next, $gain, $q, $sets, -1);
         }
 
         return $best;
@@ -178,11 +418,30 @@ final class DiagnosisSearch
      *
      * @param  array<int, float>  $gain
      * @param  array<int, float>  $q  by finding; changed
+     * @param  array<int, string>  $sets  by outcome, the members that touch it, with commas between; changed
      * @param  int  $after  only gains of faults after this place are kept up
+     * @param  bool  $open  a fault that others grow with is in the set
      * @return array<int, float>
      */
-    private function join(int $fault, array $gain, array &$q, int $after): array
+    private function join(int $fault, array $gain, array &$q, array &$sets, int $after, bool $open = true): array
     {
+        foreach ($this->outcomesOf[$fault] ?? [] as $number) {
+            $before = $sets[$number];
+            $now = $before === '' ? (string) $fault : "{$before},{$fault}";
+            $sets[$number] = $now;
+            $known = &$this->known[$number];
+            $shift = $this->outcome($number, $before) - $this->outcome($number, $now);
+            $joined = $before === '' ? '' : "{$before},";
+            $members = $after < 0 ? explode(',', $now) : [];
+            foreach ($open ? $this->touching[$number] : $this->free[$number] as $other) {
+                if ($other > $after && ($after >= 0 || ! in_array((string) $other, $members, true))) {
+                    $with = "{$now},{$other}";
+                    $without = $joined.$other;
+                    $gain[$other] += $shift + ($known[$with] ?? $this->outcome($number, $with)) - ($known[$without] ?? $this->outcome($number, $without));
+                }
+            }
+            unset($known);
+        }
         foreach ($this->findingsOf[$fault] as [$finding, $rest]) {
             $constant = $this->constant[$finding];
             $slope = $this->slope[$finding];
@@ -190,9 +449,10 @@ final class DiagnosisSearch
             $now = $before * $rest;
             $q[$finding] = $now;
             $scale = max($constant + $slope * $before, self::IMPOSSIBLE) / max($constant + $slope * $now, self::IMPOSSIBLE);
-            foreach ($this->faultsOf[$finding] as [$other, $otherRest]) {
-                if ($other > $after) {
-                    $gain[$other] += log($scale * max($constant + $slope * $now * $otherRest, self::IMPOSSIBLE) / max($constant + $slope * $before * $otherRest, self::IMPOSSIBLE));
+            foreach ($this->faultsOf[$finding] as [$otherRest, $others]) {
+                $shift = log($scale * max($constant + $slope * $now * $otherRest, self::IMPOSSIBLE) / max($constant + $slope * $before * $otherRest, self::IMPOSSIBLE));
+                foreach ($others as $other) {
+                    $gain[$other] += $shift;
                 }
             }
         }
@@ -207,18 +467,44 @@ final class DiagnosisSearch
      * @param  array<string, true>  $sites  of the members
      * @param  array<int, float>  $gain
      * @param  array<int, float>  $q
+     * @param  array<int, string>  $sets  by outcome
      * @param  int  $last  place of the last member; only later faults join
+     * @param  int  $liveMembers  how many members are live
      */
-    private function grow(array $members, array $sites, float $weight, array $gain, array $q, int $last): void
+    private function grow(array $members, array $sites, float $weight, array $gain, array $q, array $sets, int $last, int $liveMembers): void
     {
         $count = count($this->faults);
+        $room = [$this->maxFaults - count($members) + $liveMembers, $this->maxFaults - $liveMembers];
+        $open = ['' => true];
+        foreach ($members as $member) {
+            if (isset($this->keys[$this->faults[$member]->id])) {
+                $open[$this->faults[$member]->id] = true;
+            }
+        }
         $scaled = $weight - $this->reference;
         $sum = 0.0;
         $later = [];
+        $locked = [];
+        $goneAfter = [];
+        $gone = 0;
         $suffix = 0.0;
         $listed = self::LISTED * $this->total;
         for ($place = $count - 1; $place > $last; $place--) {
             $later[$place] = $suffix;
+            $goneAfter[$place] = $gone;
+            $gone += $this->live[$place] ? 0 : 1;
+            if ($room[(int) $this->live[$place]] < 1) {
+                continue;
+            }
+            if ($this->oneToASite && isset($sites[$this->siteOf[$place]])) {
+                continue;
+            }
+            if (! isset($open[$this->lock[$place] ?? ''])) {
+                // With its key it may gain more than without; the report alone bounds by how much.
+                $locked[$this->lock[$place] ?? ''] = ($locked[$this->lock[$place] ?? ''] ?? 0.0) + exp(min($gain[$place], 600.0)) * self::UNLOCKED;
+
+                continue;
+            }
             $value = $gain[$place];
             if ($value < -60.0 && $scaled + $value < -60.0) {
                 continue; // Nothing that doubles could hold beside the total.
@@ -243,30 +529,118 @@ final class DiagnosisSearch
             $this->siteMass[$site] += $sum;
         }
 
-        $room = $this->maxFaults - count($members) - 1;
-        if ($room < 1) {
-            return;
-        }
-        $cut = log(self::CUT * $this->total) - $scaled;
+        // The set found greedily weighs one in this scale: the total is more, even before it is met.
+        $cut = log($this->cut * max(1.0, $this->total)) - $scaled;
+        $most = min($room[0], $goneAfter[$last + 1] ?? 0) + $room[1] - 1;
+        $mostLater = $suffix + array_sum($locked);
+        $mostBound = $most < 1 ? 0.0 : log(max(1e-300, self::series($mostLater, $most)));
         for ($place = $last + 1; $place < $count - 1; $place++) {
-            $more = $later[$place];
-            $bound = $room === 1 ? $more : ($room === 2 ? $more * (1.0 + $more / 2.0) : $more * (1.0 + $more / 2.0 * (1.0 + $more / 3.0)));
+            if ($cut > $gain[$place] + $mostBound) {
+                continue;
+            }
+            $isLive = (int) $this->live[$place];
+            $left = min($room[0] - 1 + $isLive, $goneAfter[$place]) + $room[1] - $isLive;
+            if ($room[$isLive] < 1 || $left < 1 || ! isset($open[$this->lock[$place] ?? '']) || ($this->oneToASite && isset($sites[$this->siteOf[$place]]))) {
+                continue;
+            }
+            // The sum over sets of further faults is less than that over sequences of them.
+            $more = $later[$place] + ($locked[$this->faults[$place]->id] ?? 0.0);
+            $bound = self::series($more, $left);
             if ($bound <= 0.0 || $cut > $gain[$place] + log($bound)) {
                 continue;
             }
             $childQ = $q;
-            $childGain = $this->join($place, $gain, $childQ, $place);
-            $this->grow([...$members, $place], $sites + [$this->faults[$place]->site => true], $weight + $gain[$place], $childGain, $childQ, $place);
+            $childSets = $sets;
+            $childGain = $this->join($place, $gain, $childQ, $childSets, $place, count($open) > 1 || isset($this->keys[$this->faults[$place]->id]));
+            $this->grow([...$members, $place], $sites + [$this->faults[$place]->site => true], $weight + $gain[$place], $childGain, $childQ, $childSets, $place, $liveMembers + $isLive);
         }
     }
 
-    private function posterior(Network $network): Posterior
+    /**
+     * Adds every live fault that sets do not grow from once to each of the leading sets.
+     *
+     * @return array<string, float> fault => its mass
+     */
+    private function addOthers(Network $network): array
+    {
+        $others = [];
+        $grown = [];
+        foreach ($this->faults as $place => $fault) {
+            $grown[$fault->id] = $this->lock[$place] === null;
+        }
+        $grown = array_filter($grown);
+        foreach ($network->faults as $fault) {
+            if ((! $fault->grows || isset($this->beside[$fault->id])) && $fault->live && ! isset($grown[$fault->id])) {
+                $others[$fault->id] = $fault;
+            }
+        }
+        $touching = [];
+        foreach ($network->findings as $number => $finding) {
+            foreach ($finding->touches() as $id => $strength) {
+                if (isset($others[$id])) {
+                    $touching[$id][] = [$number, 1.0 - $strength];
+                }
+            }
+        }
+        usort($this->heavy, static fn (array $a, array $b): int => $b[1] <=> $a[1]);
+        $added = array_fill_keys(array_keys($others), 0.0);
+        $leading = array_slice($this->heavy, 0, self::LEADING);
+        if (array_filter($leading, static fn (array $set): bool => $set[0] === []) === []) {
+            $leading[] = [[], exp(-$this->reference)]; // Each of them may be the only fault.
+        }
+        foreach ($leading as [$members, $mass]) {
+            if (count(array_filter($members, fn (int $place): bool => $this->live[$place])) >= $this->maxFaults) {
+                continue;
+            }
+            $q = array_fill(0, count($this->constant), 1.0);
+            foreach ($members as $place) {
+                foreach ($this->findingsOf[$place] as [$number, $rest]) {
+                    $q[$number] *= $rest;
+                }
+            }
+            $ids = array_map(fn (int $place): string => $this->faults[$place]->id, $members);
+            $base = array_map(static fn (Report $outcome): float => self::logarithm($outcome->chance($ids)), $this->outcomes);
+            $sum = 0.0;
+            foreach ($others as $id => $fault) {
+                $weight = log($fault->prior / (1.0 - $fault->prior));
+                foreach ($touching[$id] ?? [] as [$number, $rest]) {
+                    $weight += isset($this->outcomes[$number])
+                        ? self::logarithm($this->outcomes[$number]->chance([...$ids, $id])) - $base[$number]
+                        : $this->ratio($number, $q[$number], $rest);
+                }
+                $more = $mass * exp($weight);
+                $sum += $more;
+                $added[$id] += $more;
+                $this->siteMass[$fault->site] = ($this->siteMass[$fault->site] ?? 0.0);
+                if (! in_array($fault->site, array_map(fn (int $place): string => $this->siteOf[$place], $members), true)) {
+                    $this->siteMass[$fault->site] += $more;
+                }
+                if ($more > self::LISTED * $this->total) {
+                    $this->extended[] = [$members, $fault, $more];
+                }
+            }
+            $this->total += $sum;
+            foreach ($members as $place) {
+                $this->faultMass[$place] += $sum;
+            }
+            foreach (array_unique(array_map(fn (int $place): string => $this->siteOf[$place], $members)) as $site) {
+                $this->siteMass[$site] += $sum;
+            }
+        }
+
+        return $added;
+    }
+
+    /**
+     * @param  array<string, float>  $others  masses of the faults that were added once
+     */
+    private function posterior(Network $network, array $others): Posterior
     {
         $sites = [];
         $faults = [];
         foreach ($network->faults as $fault) {
             $sites[$fault->site] = ($this->siteMass[$fault->site] ?? 0.0) / $this->total;
-            $faults[$fault->id] = 0.0;
+            $faults[$fault->id] = ($others[$fault->id] ?? 0.0) / $this->total;
         }
         foreach ($this->faults as $place => $fault) {
             $faults[$fault->id] = $this->faultMass[$place] / $this->total;
@@ -281,6 +655,12 @@ final class DiagnosisSearch
             }
             $diagnoses[] = new Diagnosis(array_map(fn (int $place): Fault => $this->faults[$place], $members), $mass / $this->total);
         }
+        foreach ($this->extended as [$members, $fault, $mass]) {
+            if ($mass >= self::LISTED * $this->total) {
+                $diagnoses[] = new Diagnosis([...array_map(fn (int $place): Fault => $this->faults[$place], $members), $fault], $mass / $this->total);
+            }
+        }
+        usort($diagnoses, static fn (Diagnosis $a, Diagnosis $b): int => $b->share <=> $a->share);
 
         return new Posterior($sites, $faults, $diagnoses);
     }

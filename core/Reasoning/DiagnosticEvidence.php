@@ -6,14 +6,17 @@ namespace ZapTrace\Reasoning;
 
 use ZapTrace\Board\BoardProfile;
 use ZapTrace\Board\RangeKind;
+use ZapTrace\Board\Settings;
 use ZapTrace\Diagnostics\Diagnostic;
+use ZapTrace\Diagnostics\DiagnosticCode;
+use ZapTrace\Diagnostics\DiagnosticResult;
+use ZapTrace\Memory\Wording;
 
 /**
  * Turns the runs of one diagnostic in one state of the machine into evidence.
  *
- * Runs that agree are one finding, not many: a wrong table repeats its error every time, and is a fault of the set-up
- * with a site of its own. A result names one bit, and acquits none of the others. A pass speaks only for what the
- * diagnostic covers.
+ * All runs of one that names one thing at a time are one report. One that reports everything it found, and one that
+ * goes step by step, say something of each bit or step that they came to. Nothing speaks for what is not covered.
  */
 final readonly class DiagnosticEvidence
 {
@@ -21,63 +24,110 @@ final readonly class DiagnosticEvidence
     {
     }
 
+    public static function table(Diagnostic $diagnostic): string
+    {
+        return "table of the {$diagnostic->name}";
+    }
+
     /**
-     * @param  list<string>  $results  codes in small letters, or "pass", one for each run
+     * @param  non-empty-list<DiagnosticResult>  $results  of each run
+     * @param  list<string>  $observations  those the runs were recorded in
      * @return list<Evidence>
      */
-    public function of(Diagnostic $diagnostic, array $results, MachineState $state): array
+    public function of(Diagnostic $diagnostic, array $results, MachineState $state, array $observations = []): array
     {
-        $counts = array_count_values($results);
-        $evidence = [];
-        foreach ($counts as $result => $times) {
-            $result = (string) $result;
-            $prefix = sha1($state->key())."/{$diagnostic->id}/{$result}";
-            $alike = count($counts) === 1 ? ($times > 1 ? "{$times} of {$times} runs alike" : 'one run') : "{$times} of ".count($results).' runs';
-            if ($result === 'pass') {
-                $evidence[] = new Evidence($prefix, Evidence::NAMED, false, $this->modes->rate('runOnce'), $this->modes->rate(count($counts) === 1 ? 'passMiss' : 'passMissUnsteady'), [], [], [], 1.0, $state, "the {$diagnostic->name} passed ({$alike})", also: $this->covered($diagnostic, $state));
+        $id = sha1($state->key())."/{$diagnostic->id}";
+        $keys = array_map(static fn (DiagnosticResult $result): string => $result->key, $results);
+        $observation = count(array_unique($observations)) === 1 ? $observations[0] : null;
+        $reach = $this->reach($diagnostic, $state->settings);
+        if ($diagnostic->namesOne()) {
+            $abnormal = array_filter($keys, static fn (string $key): bool => $key !== DiagnosticResult::PASS) !== [];
 
-                continue;
-            }
-            $bit = $diagnostic->bitOf($result);
-            if ($bit === null) {
-                continue;
-            }
-            // Results that change from run to run are of little worth, each of them.
-            $falseAlarm = $this->modes->rate(count($counts) > 1 ? 'runUnsteady' : ($times > 1 ? 'runAgain' : 'runOnce'));
-            $slip = $this->modes->rate($times > 1 ? 'slipAgain' : 'slipOnce');
-            $evidence[] = new Evidence(
-                $prefix, Evidence::NAMED, true, $falseAlarm, $this->modes->rate('unnamed'), [$bit['bank']], [$bit['line']], [], 1.0, $state,
-                "the {$diagnostic->name} names bit {$bit['line']} of bank {$bit['bank']} ({$alike})",
-                also: array_map(static fn (array $other): array => ['bank' => $other['bank'], 'line' => $other['line'], 'weight' => $slip], $diagnostic->oneOff($result)),
-                setup: "table of the {$diagnostic->name}",
-            );
+            return [new Evidence($id, Evidence::RUNS, $abnormal, $this->modes->rate('runOnce'), $this->modes->rate('passMiss'), [], [], [], 1.0, $state, $this->words($diagnostic, $results), $observation, setup: $abnormal ? self::table($diagnostic) : null, runs: new RunGroup($diagnostic, $keys, $reach))];
+        }
+        $evidence = [];
+        foreach (array_unique($keys) as $number => $key) {
+            $times = count(array_keys($keys, $key, true));
+            $alike = count($results) === 1 ? 'one run' : "{$times} of ".count($results).' runs';
+            array_push($evidence, ...$this->everything($diagnostic, $results[$number], $times, "{$id}/{$key}", $alike, $reach, $state, $observation));
         }
 
         return $evidence;
     }
 
     /**
-     * @return list<array{bank: string, line: int, weight: float}>
+     * @param  array<string, float>  $reach
+     * @return list<Evidence>
      */
-    private function covered(Diagnostic $diagnostic, MachineState $state): array
+    private function everything(Diagnostic $diagnostic, DiagnosticResult $result, int $times, string $id, string $alike, array $reach, MachineState $state, ?string $observation): array
     {
-        $covered = [];
-        $named = [];
-        foreach ($diagnostic->codes as $bit) {
-            $named["{$bit['bank']}/{$bit['line']}"] = true;
+        if ($result->key === DiagnosticResult::NOTHING) {
+            return [];
         }
-        foreach ($this->board->map->reachedBy('read', $state->settings) as $range) {
-            if ($range->kind !== RangeKind::Ram || $range->bank === null) {
+        $falseAlarm = $this->modes->rate($times > 1 ? 'readOften' : 'runOnce');
+        $named = array_map(static fn (DiagnosticCode $code): string => strtolower($code->code), $result->codes);
+        $evidence = [];
+        $passed = true;
+        foreach ($diagnostic->codes as $key => $code) {
+            $key = (string) $key;
+            $wrong = in_array($key, $named, true);
+            // A diagnostic that goes step by step stops at the first that fails; later ones it never came to.
+            if (! $wrong && (! $passed || ($code->bit !== null && ($reach[$code->bit['bank']] ?? 0.0) <= 0.0))) {
                 continue;
             }
-            $share = $diagnostic->share($range->from, $range->to);
-            foreach ($share > 0.0 ? $this->board->banks[$range->bank]->lines() : [] as $line) {
-                if (isset($named["{$range->bank}/{$line}"])) {
-                    $covered[] = ['bank' => $range->bank, 'line' => $line, 'weight' => 1.0];
+            $words = "the {$diagnostic->name} ".($wrong ? 'names' : 'finds nothing at')." {$code->words()} ({$alike})";
+            $evidence[] = $code->bit !== null
+                ? new Evidence("{$id}/{$key}", Evidence::NAMED, $wrong, $falseAlarm, $this->modes->rate('unnamed'), [$code->bit['bank']], [$code->bit['line']], [], $reach[$code->bit['bank']] ?? 1.0, $state, $words, $observation, setup: $wrong ? self::table($diagnostic) : null)
+                : new Evidence("{$id}/{$key}", Evidence::STEP, $wrong, $falseAlarm, $this->modes->rate('unnamed'), [], [], [], 1.0, $state, $words, $observation, setup: $wrong ? self::table($diagnostic) : null, sites: $code->sites);
+            if ($wrong && $diagnostic->reports === 'step') {
+                $passed = false;
+            }
+        }
+        foreach ($result->differing as $bit) {
+            $evidence[] = new Evidence("{$id}/D{$bit['line']}", Evidence::NAMED, true, $falseAlarm, $this->modes->rate('unnamed'), [$bit['bank']], [$bit['line']], [], 1.0, $state, "the registers differ in bit {$bit['line']} ({$alike})", $observation);
+        }
+
+        return $evidence;
+    }
+
+    /**
+     * @param  non-empty-list<DiagnosticResult>  $results
+     */
+    private function words(Diagnostic $diagnostic, array $results): string
+    {
+        $runs = count($results);
+        $said = [];
+        foreach ($results as $result) {
+            $what = match ($result->key) {
+                DiagnosticResult::PASS => 'passed',
+                DiagnosticResult::NOTHING => 'gave no result',
+                default => 'names '.($result->codes[0] ?? null)?->words(),
+            };
+            $said[$what] = ($said[$what] ?? 0) + 1;
+        }
+        $words = "the {$diagnostic->name} ";
+        if (count($said) === 1) {
+            return $words.array_key_first($said).($runs > 1 ? " ({$runs} of {$runs} runs alike)" : ' (one run)');
+        }
+
+        return $words.Wording::list(array_map(static fn (string $what, int $times): string => "{$what} in {$times}", array_keys($said), $said))." of {$runs} runs";
+    }
+
+    /**
+     * @return array<string, float> bank => the part of it that is covered as the links stand
+     */
+    private function reach(Diagnostic $diagnostic, Settings $settings): array
+    {
+        $reach = [];
+        foreach ($this->board->map->reachedBy('read', $settings) as $range) {
+            if ($range->kind === RangeKind::Ram && $range->bank !== null) {
+                $share = $diagnostic->share($range->from, $range->to);
+                if ($share > 0.0) {
+                    $reach[$range->bank] = max($reach[$range->bank] ?? 0.0, $share);
                 }
             }
         }
 
-        return $covered;
+        return $reach;
     }
 }

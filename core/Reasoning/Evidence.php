@@ -15,8 +15,20 @@ final readonly class Evidence
     /** A part was tested by itself. */
     public const TESTER = 'tester';
 
-    /** A diagnostic names a bit, or passes what it covers. */
+    /** A diagnostic that reports everything it found names a bit, or does not. */
     public const NAMED = 'named';
+
+    /** A diagnostic names chips by a step or code. */
+    public const STEP = 'step';
+
+    /** The runs of a diagnostic that names one thing at a time, in one state of the machine. */
+    public const RUNS = 'runs';
+
+    /** What is measured with was looked at itself: the right table, the right pin. */
+    public const SETUP = 'setup';
+
+    /** The machine behaves differently from before something was done to it. */
+    public const CHANGED = 'changed';
 
     /**
      * @param  string  $kind  high, low, places, ... as in the data file; or the complaint itself
@@ -26,8 +38,12 @@ final readonly class Evidence
      * @param  float  $reach  0 to 1: the part of the places in which the fault could be that was looked at
      * @param  string  $words  the evidence as a sentence
      * @param  string|null  $observation  the observation behind it, when it is one alone
-     * @param  list<array{bank: string, line: int, weight: float}>  $also  other bits that could be behind it, and how far
      * @param  string|null  $site  the part that was tested, for the tester
+     * @param  list<string>  $sites  chips that were named
+     * @param  RunGroup|null  $runs  for a diagnostic that names one thing at a time
+     * @param  Tester|null  $tester  for the tester
+     * @param  string  $type  type number of the part that was tested
+     * @param  int  $shared  how many bits of one bank say the same: a common cause shows in all of them or in none
      * @param  string|null  $setup  what was measured with, when its error would repeat itself
      */
     public function __construct(
@@ -43,9 +59,23 @@ final readonly class Evidence
         public MachineState $state,
         public string $words,
         public ?string $observation = null,
-        public array $also = [],
         public ?string $site = null,
         public ?string $setup = null,
+        public array $sites = [],
+        public ?RunGroup $runs = null,
+        public ?Tester $tester = null,
+        public string $type = '',
+        public int $shared = 1,
     ) {
+    }
+
+    /**
+     * The same, with the observation it was read in.
+     *
+     * @param  int  $shared  how many bits of the bank say the same
+     */
+    public function readIn(?string $observation, int $shared): self
+    {
+        return new self($this->id, $this->kind, $this->abnormal, $this->falseAlarm, $this->miss, $this->banks, $this->lines, $this->addressLines, $this->reach, $this->state, $this->words, $observation, $this->site, $this->setup, $this->sites, $this->runs, $this->tester, $this->type, $shared);
     }
 }

@@ -12,6 +12,10 @@ final readonly class FailureMode
     /**
      * @param  array<string, float>  $shows  kind of evidence => chance that the fault shows in it
      * @param  array<string, float>  $relief  action => the part of the fault it takes out of play
+     * @param  array<string, float>  $under  condition => what it multiplies the strength by
+     * @param  float  $perRun  chance that it is there during one run; 0 when it is always there
+     * @param  float  $crash  chance that a diagnostic does not get through with it
+     * @param  bool  $ofPlace  it belongs to the place, and not to the part in it
      */
     public function __construct(
         public string $cause,
@@ -19,6 +23,10 @@ final readonly class FailureMode
         public float $prior,
         public array $shows,
         public array $relief,
+        public array $under = [],
+        public float $perRun = 0.0,
+        public float $crash = 0.0,
+        public bool $ofPlace = false,
     ) {
     }
 }

@@ -5,18 +5,24 @@ declare(strict_types=1);
 namespace ZapTrace\Reasoning;
 
 use ZapTrace\Formats\JsonNode;
+use ZapTrace\Problems\InputRejected;
+use ZapTrace\Problems\ProblemList;
 
 /**
- * The modes of failure that memory can show: how likely each is beforehand, how strongly it shows in each kind of
- * evidence, and what relieves it. Read from its data file.
+ * The modes of failure that are weighed: how likely each is beforehand, how strongly it shows in each kind of
+ * evidence, what relieves it, and how often the methods err. Read from its data file; a board profile can override it
+ * for its machine.
  */
 final readonly class FailureModes
 {
     /**
      * @param  array<string, list<FailureMode>>  $byCause
      * @param  array<string, float>  $rates  error rates of the methods
+     * @param  array<string, float>  $parts  what a fitted part multiplies priors by: new, tested, known-good, second
+     * @param  array<string, float>  $history  what a fact from the check-in multiplies priors by
+     * @param  array<string, Tester>  $testers  by method
      */
-    private function __construct(private array $byCause, private array $rates)
+    private function __construct(private array $byCause, private array $rates, private array $parts, private array $history, private array $testers)
     {
     }
 
@@ -26,13 +32,54 @@ final readonly class FailureModes
     public static function fromJson(string $json): self
     {
         $node = JsonNode::decode($json);
-        $numbers = static fn (JsonNode $from, string $member): array => array_map(static fn (JsonNode $value): float => $value->asNumber(), $from->members($member));
         $byCause = [];
         foreach ($node->each('modes') as $mode) {
-            $byCause[$mode->string('cause')][] = new FailureMode($mode->string('cause'), $mode->string('mode'), $mode->number('prior'), $numbers($mode, 'shows'), $numbers($mode, 'relief'));
+            $byCause[$mode->string('cause')][] = new FailureMode($mode->string('cause'), $mode->string('mode'), $mode->number('prior'), self::numbers($mode, 'shows'), self::numbers($mode, 'relief'), self::numbers($mode, 'under'), $mode->number('perRun', 0.0), $mode->number('crash', 0.0), $mode->boolean('ofPlace', false));
+        }
+        $testers = [];
+        foreach ($node->each('testers') as $tester) {
+            $testers[$tester->string('method')] = new Tester($tester->string('method'), $tester->strings('kinds'), $tester->number('falseAlarm'), $tester->number('miss'), $tester->number('blind'));
         }
 
-        return new self($byCause, $numbers($node, 'rates'));
+        return new self($byCause, self::numbers($node, 'rates'), self::numbers($node, 'parts'), self::numbers($node, 'history'), $testers);
+    }
+
+    /**
+     * The same with what a board profile says of its machine.
+     *
+     * @throws InputRejected when it overrides what does not exist
+     */
+    public function overriddenBy(?JsonNode $reasoning): self
+    {
+        if ($reasoning === null) {
+            return $this;
+        }
+        $problems = new ProblemList;
+        $byCause = $this->byCause;
+        foreach ($reasoning->each('modes') as $number => $change) {
+            $cause = $change->string('cause');
+            $place = null;
+            foreach ($byCause[$cause] ?? [] as $at => $mode) {
+                $place = $mode->name === $change->string('mode') ? $at : $place;
+            }
+            if ($place === null) {
+                $known = array_map(static fn (FailureMode $mode): string => $mode->name, $byCause[$cause] ?? []);
+                $problems->add("/reasoning/modes/{$number}", $known === []
+                    ? "There is no cause \"{$cause}\". There are ".implode(', ', array_keys($byCause)).'.'
+                    : "A {$cause} has no mode \"{$change->string('mode')}\". It has ".implode(', ', $known).'.');
+
+                continue;
+            }
+            $mode = $byCause[$cause][$place];
+            $byCause[$cause][$place] = new FailureMode($mode->cause, $mode->name, $change->number('prior', $mode->prior), [...$mode->shows, ...self::numbers($change, 'shows')], $mode->relief, $mode->under, $mode->perRun, $mode->crash, $mode->ofPlace);
+        }
+        $rates = self::numbers($reasoning, 'rates');
+        foreach (array_keys(array_diff_key($rates, $this->rates)) as $unknown) {
+            $problems->add("/reasoning/rates/{$unknown}", "There is no rate \"{$unknown}\". There are ".implode(', ', array_keys($this->rates)).'.');
+        }
+        $problems->throwIfAny();
+
+        return new self(array_map(array_values(...), $byCause), [...$this->rates, ...$rates], $this->parts, $this->history, $this->testers);
     }
 
     /**
@@ -46,5 +93,41 @@ final readonly class FailureModes
     public function rate(string $name): float
     {
         return $this->rates[$name] ?? 0.0;
+    }
+
+    /** What a fitted part multiplies priors by: new, tested, known-good or second. */
+    public function ofPart(string $quality): float
+    {
+        return $this->parts[$quality] ?? 1.0;
+    }
+
+    /** What a fact from the check-in multiplies priors by. */
+    public function ofFact(string $fact): float
+    {
+        return $this->history[$fact] ?? 1.0;
+    }
+
+    public function tester(string $method): ?Tester
+    {
+        return $this->testers[$method] ?? null;
+    }
+
+    /**
+     * @return list<string>
+     */
+    public function testers(): array
+    {
+        return array_keys($this->testers);
+    }
+
+    /**
+     * @return array<string, float>
+     */
+    private static function numbers(JsonNode $from, string $member): array
+    {
+        return array_map(
+            static fn (JsonNode $value): float => $value->asNumber(),
+            array_filter($from->members($member), static fn (string $name): bool => $name !== 'comment', ARRAY_FILTER_USE_KEY),
+        );
     }
 }

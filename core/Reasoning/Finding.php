@@ -11,7 +11,7 @@ namespace ZapTrace\Reasoning;
  * For a set of faults D: q = product over D of (1 - strength), the chance that none of them shows;
  * P(reported abnormal | D) = falseAlarm x q + (1 - miss) x (1 - q).
  */
-final readonly class Finding
+final readonly class Finding implements Report
 {
     /**
      * @param  float  $falseAlarm  chance of an abnormal report although nothing shows, 0 to 1
@@ -43,5 +43,44 @@ final readonly class Finding
         $abnormal = $this->falseAlarm * $q + (1.0 - $this->miss) * (1.0 - $q);
 
         return $this->abnormal ? $abnormal : 1.0 - $abnormal;
+    }
+
+    public function isAbnormal(): bool
+    {
+        return $this->abnormal;
+    }
+
+    public function touches(): array
+    {
+        $touches = [];
+        foreach (array_keys($this->explains) as $fault) {
+            $strength = $this->strength((string) $fault);
+            if ($strength > 0.0) {
+                $touches[(string) $fault] = $strength;
+            }
+        }
+
+        return $touches;
+    }
+
+    public function explainedBy(): array
+    {
+        // What the context has taken out of play explains as little as before, yet it is asked about.
+        return $this->abnormal ? array_map(strval(...), array_keys(array_filter($this->explains, static fn (float $strength): bool => $strength > 0.0))) : [];
+    }
+
+    public function mark(string $fault): string
+    {
+        return (string) round($this->strength($fault), 9);
+    }
+
+    public function chance(array $faults): float
+    {
+        $q = 1.0;
+        foreach ($faults as $fault) {
+            $q *= 1.0 - $this->strength($fault);
+        }
+
+        return $this->likelihood($q);
     }
 }

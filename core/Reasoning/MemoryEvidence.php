@@ -26,9 +26,10 @@ final readonly class MemoryEvidence
     }
 
     /**
+     * @param  string|null  $observation  one that the readings were made in
      * @return list<Evidence>
      */
-    public function of(MemoryMapping $mapping, MachineState $state): array
+    public function of(MemoryMapping $mapping, MachineState $state, ?string $observation = null): array
     {
         $evidence = [];
         $prefix = sha1($state->key());
@@ -45,7 +46,9 @@ final readonly class MemoryEvidence
             }
         }
 
-        return $evidence;
+        $same = array_count_values(array_map(static fn (Evidence $seen): string => $seen->abnormal && count($seen->lines) === 1 ? "{$seen->kind} {$seen->banks[0]}" : '', $evidence));
+
+        return array_map(static fn (Evidence $seen): Evidence => $seen->readIn($observation, $seen->abnormal && count($seen->lines) === 1 ? $same["{$seen->kind} {$seen->banks[0]}"] : 1), $evidence);
     }
 
     /**

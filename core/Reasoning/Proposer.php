@@ -12,5 +12,5 @@ interface Proposer
     /**
      * @return list<Proposal>
      */
-    public function propose(Conclusion $conclusion, StepCosts $costs): array;
+    public function propose(Conclusion $conclusion, StepCosts $costs, FailureModes $modes): array;
 }

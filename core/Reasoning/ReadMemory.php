@@ -9,16 +9,16 @@ use ZapTrace\Board\RangeKind;
 use ZapTrace\Numbers\Notation;
 
 /**
- * Readings of memory that separate the live hypotheses: the failing bits in a bank that has not been asked yet, and
- * once more where a single reading is all there is.
+ * Readings of memory that separate the live hypotheses: the failing bits in a bank that has not been asked yet, once
+ * more where a single reading is all there is, elsewhere in the chip, and pairs of addresses that a lost address line
+ * would make the same.
  */
 final readonly class ReadMemory implements Proposer
 {
-    public function __construct(private FailureModes $modes)
-    {
-    }
+    /** How many address lines are asked about. */
+    private const LINES = 4;
 
-    public function propose(Conclusion $conclusion, StepCosts $costs): array
+    public function propose(Conclusion $conclusion, StepCosts $costs, FailureModes $modes): array
     {
         $proposals = [];
         $asked = [];
@@ -28,38 +28,121 @@ final readonly class ReadMemory implements Proposer
             }
         }
         foreach ($conclusion->evidence as $seen) {
-            if (! $seen->abnormal || ! in_array($seen->kind, ['high', 'low'], true)) {
+            if (! $seen->abnormal || ! in_array($seen->kind, ['high', 'low'], true) || ! $seen->state->sameParts($conclusion->now)) {
                 continue;
             }
             $line = $seen->lines[0];
-            $write = $seen->kind === 'high' ? '0' : '1';
-            if ($seen->falseAlarm >= $this->modes->rate('readOnce')) {
-                $proposals["again {$seen->kind} {$line}"] = $this->proposal($conclusion, $seen->banks[0], $line, $seen->kind, "Read bank {$seen->banks[0]} again, at a few other addresses with bit {$line} written {$write}.", 'tells a misreading from a fault', 0.003);
+            if ($seen->falseAlarm >= $modes->rate('readOnce')) {
+                $proposals["again {$seen->kind} {$line}"] = $this->ofBit($conclusion, $modes, $seen->banks[0], $line, $seen->kind, 0x2A5, 'tells a misreading from a fault, and one cell from the whole output', 0.003);
             }
             foreach ($conclusion->board->banks as $bank) {
-                $name = (string) $bank->name;
-                if (isset($bank->chipOfLine[$line]) && ! isset($asked["{$seen->kind}/{$name}/{$line}"]) && $this->addressOf($conclusion, $name) !== null) {
-                    $proposals["{$seen->kind} {$name} {$line}"] = $this->proposal($conclusion, $name, $line, $seen->kind, "Write {$write} to bit {$line} of bank {$name}, at {$this->addressOf($conclusion, $name)} for one, and read it back.", "tells the chips of bank {$seen->banks[0]} from the line D{$line} and its buffer", $this->modes->rate('readOften'));
+                if (isset($bank->chipOfLine[$line]) && ! isset($asked["{$seen->kind}/{$bank->name}/{$line}"])) {
+                    $proposals["{$seen->kind} {$bank->name} {$line}"] = $this->ofBit($conclusion, $modes, $bank->name, $line, $seen->kind, 0x100, "tells the chips of bank {$seen->banks[0]} from the line D{$line} and its buffer", $modes->rate('readOften'));
+                }
+            }
+        }
+        foreach ($conclusion->evidence as $seen) {
+            // A diagnostic has named a bit that nobody has read yet.
+            foreach ($seen->abnormal && $seen->runs !== null && $seen->state->sameParts($conclusion->now) ? $seen->runs->results : [] as $result) {
+                $bit = ($seen->runs->diagnostic->codes[$result] ?? null)?->bit;
+                if ($bit !== null && ! isset($asked["high/{$bit['bank']}/{$bit['line']}"]) && ! isset($asked["low/{$bit['bank']}/{$bit['line']}"])) {
+                    $proposals["named {$bit['line']}"] = $this->ofBit($conclusion, $modes, $bit['bank'], $bit['line'], 'high', 0x100, 'tells the bit that was named from a miscount and from a wrong table', $modes->rate('readOnce'));
                 }
             }
         }
 
-        return array_values($proposals);
+        return [...array_values(array_filter($proposals)), ...$this->pairs($conclusion, $modes)];
     }
 
-    private function proposal(Conclusion $conclusion, string $bank, int $line, string $kind, string $sentence, string $tells, float $falseAlarm): Proposal
+    private function ofBit(Conclusion $conclusion, FailureModes $modes, string $bank, int $line, string $kind, int $offset, string $tells, float $falseAlarm): ?Proposal
     {
-        return new Proposal('read', $conclusion->board->banks[$bank]->chipOfLine[$line], $sentence, $tells, 2.0, 'none', 0.0, '', new Evidence(
-            "read {$kind} {$bank} {$line}", $kind, true, $falseAlarm, $this->modes->rate('miss'), [$bank], [$line], [], 1.0, $conclusion->now, '',
-        ), ['wrong', 'right'], ["bit {$line} wrong", "bit {$line} right"]);
-    }
-
-    private function addressOf(Conclusion $conclusion, string $bank): ?string
-    {
+        $address = $this->addressIn($conclusion, $bank);
+        if ($address === null) {
+            return null;
+        }
         $board = $conclusion->board;
-        $ranges = array_filter($board->map->reachedBy('read', $conclusion->now->settings), static fn (MapRange $range): bool => $range->kind === RangeKind::Ram && $range->bank === $bank);
-        $first = array_values($ranges)[0] ?? null;
+        $width = min(8, $board->bus->dataWidth);
+        // One byte of the lane that the line is on.
+        $lane = intdiv($line, 8);
+        $address += $offset - $offset % $board->bus->lanes() + ($board->bus->bigEndian ? $board->bus->lanes() - 1 - $lane : $lane);
+        $bit = 1 << ($line % 8);
+        $written = $kind === 'high' ? 0 : (1 << $width) - 1;
+        $at = Notation::format($address, $board->radix, $board->bus->addressWidth);
+        $show = static fn (int $value): string => Notation::format($value, $board->radix, $width);
+        $evidence = fn (bool $abnormal): Evidence => new Evidence("read {$kind} {$bank} {$line} ".($abnormal ? 'wrong' : 'right'), $kind, $abnormal, $falseAlarm, $modes->rate('miss'), [$bank], [$line], [], 1.0, $conclusion->now, '');
+        $record = static fn (int $read): array => ['kind' => 'memory-readings', 'payload' => ['text' => "{$at} {$show($written)} {$show($read)}", 'radix' => $board->radix->value]];
 
-        return $first === null ? null : Notation::format($first->from + 0x100, $board->radix, $board->bus->addressWidth);
+        return new Proposal(
+            'read', $board->banks[$bank]->chipOfLine[$line], "Write {$show($written)} at {$at} and read it back: bit {$line} of bank {$bank}.", $tells, 'read',
+            [
+                new ProposedOutcome("bit {$line} wrong, it reads {$show($written ^ $bit)}", [$evidence(true)], $record($written ^ $bit)),
+                new ProposedOutcome("right, it reads {$show($written)}", [$evidence(false)], $record($written)),
+            ],
+        );
+    }
+
+    /**
+     * Pairs of addresses that one lost address line would make the same.
+     *
+     * @return list<Proposal>
+     */
+    private function pairs(Conclusion $conclusion, FailureModes $modes): array
+    {
+        $shares = [];
+        foreach ($conclusion->suspected as $fault) {
+            foreach (($fault->mode->shows['bank-alias'] ?? 0.0) > 0.5 && $fault->addressLines !== null && count($fault->addressLines) === 1 ? $fault->addressLines : [] as $line) {
+                $shares[$line] = ($shares[$line] ?? 0.0) + ($conclusion->posterior->faults[$fault->id] ?? 0.0);
+            }
+        }
+        arsort($shares);
+        $proposals = [];
+        $board = $conclusion->board;
+        foreach (array_slice($shares, 0, self::LINES, true) as $line => $share) {
+            $bank = $share < 0.05 ? null : $this->bankWith($conclusion, $line);
+            $from = $bank === null ? null : $this->addressIn($conclusion, $bank);
+            if ($bank === null || $from === null || $this->known($conclusion, $line)) {
+                continue;
+            }
+            $at = static fn (int $address): string => Notation::format($address, $board->radix, $board->bus->addressWidth);
+            $first = ($from + 0x100) & ~(1 << $line);
+            $evidence = fn (bool $abnormal): Evidence => new Evidence("pair A{$line} ".($abnormal ? 'same' : 'apart'), 'bank-alias', $abnormal, $modes->rate('readOften'), $modes->rate('miss'), [$bank], [], [$line], 1.0, $conclusion->now, '');
+            $proposals[] = new Proposal(
+                'read', "A{$line}",
+                "Write 55 at {$at($first)}, then AA at {$at($first | 1 << $line)}, and read both; do the same at a few other pairs that differ in A{$line} only.",
+                "tells whether A{$line} reaches the memory", 'read',
+                [new ProposedOutcome('both read AA', [$evidence(true)], null), new ProposedOutcome('each reads its own', [$evidence(false)], null)],
+            );
+        }
+
+        return $proposals;
+    }
+
+    private function known(Conclusion $conclusion, int $line): bool
+    {
+        foreach ($conclusion->evidence as $seen) {
+            if ($seen->kind === 'bank-alias' && in_array($line, $seen->addressLines, true)) {
+                return true;
+            }
+        }
+
+        return false;
+    }
+
+    private function bankWith(Conclusion $conclusion, int $line): ?string
+    {
+        foreach ($conclusion->board->banks as $bank) {
+            if ($bank->multiplex !== null && in_array($line, [...$bank->multiplex->row, ...$bank->multiplex->column], true)) {
+                return $bank->name;
+            }
+        }
+
+        return null;
+    }
+
+    private function addressIn(Conclusion $conclusion, string $bank): ?int
+    {
+        $ranges = array_filter($conclusion->board->map->reachedBy('read', $conclusion->now->settings), static fn (MapRange $range): bool => $range->kind === RangeKind::Ram && $range->bank === $bank);
+
+        return (array_values($ranges)[0] ?? null)?->from;
     }
 }

@@ -6,6 +6,8 @@ namespace ZapTrace\Reasoning;
 
 use ZapTrace\Board\BoardProfile;
 use ZapTrace\Board\Settings;
+use ZapTrace\Diagnostics\Diagnostic;
+use ZapTrace\Diagnostics\DiagnosticResult;
 
 /**
  * Weighs all evidence of a machine together. It knows evidence, faults and states of the machine, and no kinds of
@@ -13,58 +15,169 @@ use ZapTrace\Board\Settings;
  */
 final readonly class Reasoner
 {
-    public function __construct(private FailureModes $modes)
+    /** Weaker than this a fault is not what a diagnostic is explained by; it is added once. */
+    private const EXPLAINS = 0.4;
+
+    /** Coarser than for a bare network: what is cut off is still far below what a share is read to. */
+    private const CUT = 1e-4;
+
+    private FailureModes $modes;
+
+    private BoardFaults $faults;
+
+    private ReachedBanks $reached;
+
+    public function __construct(private BoardProfile $board, FailureModes $modes)
     {
+        $this->modes = $modes->overriddenBy($board->reasoning);
+        $this->faults = BoardFaults::of($board, $this->modes);
+        $this->reached = new ReachedBanks($board);
     }
 
     /**
      * @param  list<Evidence>  $evidence
-     * @param  MachineState  $now  a fault that this state takes out of play is no suspect any more
-     * @param  Settings  $first  links and latches as the machine came
      */
-    public function conclude(BoardProfile $board, array $evidence, MachineState $now, Settings $first): Conclusion
+    public function conclude(array $evidence, Circumstances $circumstances): Conclusion
     {
-        $suspected = [...$this->relevant(BoardFaults::of($board, $this->modes)->faults, $evidence), ...$this->setups($evidence)];
-        $findings = array_map(fn (Evidence $seen): Finding => $this->finding($seen, $suspected, $first), $evidence);
+        $suspected = [...$this->suspects($circumstances), ...$this->setups($evidence)];
+        $relevant = $this->relevant($suspected, $evidence);
+        $findings = array_map(fn (Evidence $seen): Report => $this->finding($seen, $suspected, $circumstances->first), $evidence);
         $faults = [];
+        $whole = $circumstances->now->whole();
         foreach ($suspected as $fault) {
             // What was cured is told apart from what is faulty now, although the site is the same.
-            $gone = $now->relieves($fault, $first) >= 0.5;
-            $faults[] = new Fault($fault->id, $gone ? Conclusion::CURED.$fault->site : $fault->site, $fault->mode->prior, $fault->mode->name);
+            $gone = $whole->relieves($fault, $circumstances->first) >= 0.5;
+            $faults[] = new Fault($fault->id, $gone ? Conclusion::CURED.$fault->site : $fault->site, $fault->prior, $fault->mode->name, ! $gone, ($relevant[$fault->id] ?? null) === '', ($relevant[$fault->id] ?? '') === '' ? null : $relevant[$fault->id]);
         }
-        $network = new Network($faults, $findings);
-        $posterior = (new DiagnosisSearch)->search($network);
+        $network = new Network($faults, $findings, addOthers: true, collapse: true, cut: self::CUT);
 
-        return new Conclusion($board, $network, $posterior, $evidence, $suspected, $now, $first);
+        return new Conclusion($this->board, $network, (new DiagnosisSearch)->search($network), $evidence, $suspected, $circumstances);
     }
 
-    /** How strongly the fault shows in this evidence, the state of the machine aside. */
-    private function strength(Evidence $seen, SuspectedFault $fault): float
+    /**
+     * @return list<SuspectedFault> all that can be, with the parts that were fitted and what was born on the bench
+     */
+    private function suspects(Circumstances $circumstances): array
     {
-        if ($fault->kind === SiteKind::Setup) {
-            return $seen->setup === $fault->site && $seen->abnormal ? 0.9 : 0.0;
+        $faults = [];
+        $raised = [];
+        foreach ($circumstances->facts as $fact => $sites) {
+            foreach ($sites as $site) {
+                $raised[$site] = ($raised[$site] ?? 1.0) * $this->modes->ofFact($fact);
+            }
         }
-        if ($seen->kind === Evidence::COMPLAINT) {
-            return $this->modes->rate('complaint');
+        foreach ($this->faults->all() as $fault) {
+            $factor = $fault->kind === SiteKind::Link && $circumstances->first->position($fault->seat) !== ($this->board->settings[$fault->seat]->default ?? '')
+                ? $this->modes->ofFact('not-default') // It came otherwise than the maker sets it.
+                : $raised[$fault->seat] ?? $raised[strtok($fault->seat, '.')] ?? 1.0;
+            $faults[$fault->id] = $factor === 1.0 ? $fault : $this->raised($fault, $factor);
         }
-        if ($seen->kind === Evidence::TESTER) {
-            return $seen->site === $fault->site ? ($fault->mode->shows['tester'] ?? $this->modes->rate('testerShows')) : 0.0;
+        foreach ($circumstances->fitted as $part => $quality) {
+            $seat = (string) preg_replace('/^new | \(\d+\)$/', '', (string) $part);
+            foreach ($this->faults->ofFitted((string) $part, $seat, $this->modes->ofPart($quality)) as $fault) {
+                $faults[$fault->id] = $fault;
+            }
         }
-        if ($seen->kind !== Evidence::NAMED) {
-            return $seen->reach * $fault->showsIn($seen->kind, $seen->banks, $seen->lines, $seen->addressLines);
+        foreach ($this->borrowed($circumstances->now) as $part) {
+            foreach ($this->faults->ofFitted($part, MachineState::position($part), $this->modes->ofPart('second')) as $fault) {
+                $faults[$fault->id] = $fault;
+            }
         }
-        // A diagnostic writes and reads both values: it meets whatever makes the bit wrong, cells only where it looks.
-        $named = static fn (string $bank, int $line): float => max(
-            $fault->showsIn('high', [$bank], [$line], []),
-            $fault->showsIn('low', [$bank], [$line], []),
-            0.3 * $fault->showsIn('places', [$bank], [$line], []),
-        );
-        $strength = $seen->banks === [] ? 0.0 : $named($seen->banks[0], $seen->lines[0]);
-        foreach ($seen->also as $other) {
-            $strength = max($strength, $other['weight'] * $named($other['bank'], $other['line']));
+        foreach ($circumstances->hazards as $hazard) {
+            foreach ($this->faults->born($hazard) as $fault) {
+                $faults[$fault->id] = $fault;
+            }
+        }
+        if ($circumstances->secondUsed) {
+            foreach ($this->modes->of('second-machine') as $mode) {
+                $faults[] = new SuspectedFault(BoardFaults::SECOND_MACHINE."/{$mode->name}", BoardFaults::SECOND_MACHINE, SiteKind::SecondMachine, $mode, null, null, null, prior: $mode->prior);
+            }
         }
 
-        return $strength;
+        return array_values($faults);
+    }
+
+    private function raised(SuspectedFault $fault, float $factor): SuspectedFault
+    {
+        return new SuspectedFault($fault->id, $fault->site, $fault->kind, $fault->mode, $fault->banks, $fault->lines, $fault->addressLines, $fault->part, $fault->seat, $fault->assembly, $fault->onset, min(0.5, $fault->prior * $factor));
+    }
+
+    /**
+     * @return list<string> parts of the second machine that are, or have been, in this one
+     */
+    private function borrowed(MachineState $now): array
+    {
+        $borrowed = [];
+        foreach (array_keys($now->seats + $now->done) as $seat) {
+            $seat = MachineState::position((string) $seat);
+            if (isset($this->board->chips[$seat]) && (($now->seats[$seat.MachineState::SECOND] ?? null) !== null || ($now->done[$seat] ?? '') === 'exchange-second')) {
+                $borrowed[$seat] = $seat.MachineState::SECOND;
+            }
+        }
+
+        return array_values($borrowed);
+    }
+
+    /** How strongly the fault shows in this evidence, what the state of the machine takes out of play aside. */
+    private function strength(Evidence $seen, SuspectedFault $fault): float
+    {
+        if ($fault->kind === SiteKind::Setup || $seen->kind === Evidence::SETUP) {
+            return $seen->setup === $fault->site && ($seen->abnormal || $seen->kind === Evidence::SETUP) ? 0.9 : 0.0;
+        }
+        if ($seen->kind === Evidence::COMPLAINT) {
+            if ($fault->banks !== null && $fault->onset === 0 && $fault->kind !== SiteKind::Link && array_intersect($fault->banks, $this->reached->of($seen->state->settings)) === []) {
+                return 0.0; // A bank that nothing reaches cannot be complained of.
+            }
+
+            return $this->modes->rate($fault->mode->perRun > 0.0 ? 'complaintComing' : 'complaint') * ($fault->mode->perRun > 0.0 ? min(1.0, 2.0 * $fault->mode->perRun) : 1.0);
+        }
+        if ($seen->kind === Evidence::CHANGED) {
+            // Only what was born at that very moment makes a difference then.
+            return $fault->onset === $seen->state->moment ? ($fault->mode->shows['changed'] ?? 0.0) : 0.0;
+        }
+        if ($fault->kind === SiteKind::SecondMachine) {
+            return 0.0;
+        }
+        $at = $this->where($fault, $seen->state);
+        if ($at === null) {
+            return 0.0;
+        }
+        if ($seen->kind === Evidence::STEP) {
+            return in_array($at->seat, $seen->sites, true) || in_array((string) strtok($at->seat, '.'), $seen->sites, true) ? $this->modes->rate('siteNamed') : 0.0;
+        }
+        if ($seen->kind === Evidence::NAMED) {
+            return $this->wrong($at, $seen->banks[0] ?? '', $seen->lines[0] ?? 0, $seen->reach);
+        }
+        $strength = $seen->reach * $at->showsIn($seen->kind, $seen->banks, $seen->lines, $seen->addressLines) * $seen->state->sharpens($fault);
+        // What serves all the bits that say the same shows in all of them or in none: its strength counts once.
+        // What shows now in this bit, now in that, is weak in each and stays so.
+        $common = $seen->shared > 1 && $strength >= 0.5 && ($at->lines === null || count($at->lines) >= $seen->shared);
+
+        return min(0.99, $common && $strength > 0.0 ? $strength ** (1.0 / $seen->shared) : $strength);
+    }
+
+    /** The fault as it acts in this state, where its part may sit in another position. */
+    private function where(SuspectedFault $fault, MachineState $state): ?SuspectedFault
+    {
+        if ($fault->part === null || $state->seats === []) {
+            return $fault;
+        }
+        $seat = $state->seatOf($fault->part);
+
+        return $seat === null ? null : $this->faults->at($fault, MachineState::position($seat));
+    }
+
+    /** The chance that the fault makes a bit wrong under a diagnostic that covers a part of its bank. */
+    private function wrong(SuspectedFault $at, string $bank, int $line, float $reach): float
+    {
+        // A diagnostic writes and reads both values: it meets whatever makes the bit wrong, cells only where it looks.
+        return max(
+            $at->showsIn('high', [$bank], [$line], []),
+            $at->showsIn('low', [$bank], [$line], []),
+            (0.05 + 0.95 * $reach) * $at->showsIn('places', [$bank], [$line], []),
+            $reach * 0.5 * $at->showsIn('bank-places', [$bank], [$line], []),
+            0.4 * $reach * $at->showsIn('bank-alias', [$bank], [$line], []),
+        );
     }
 
     /**
@@ -78,7 +191,9 @@ final readonly class Reasoner
         $setups = [];
         foreach ($evidence as $seen) {
             if ($seen->setup !== null) {
-                $setups[$seen->setup] = new SuspectedFault("{$seen->setup}/wrong", $seen->setup, SiteKind::Setup, new FailureMode('setup', 'wrong', $this->modes->rate('wrongTable'), [], []), null, null, null);
+                $prior = $seen->tester === null ? $this->modes->rate('wrongTable') : $seen->tester->blind;
+                $mode = $seen->tester === null ? 'wrong' : 'blind to this part';
+                $setups[$seen->setup] ??= new SuspectedFault("{$seen->setup}/{$mode}", $seen->setup, SiteKind::Setup, new FailureMode('setup', $mode, $prior, [], []), null, null, null, seat: $seen->setup, prior: $prior);
             }
         }
 
@@ -86,47 +201,89 @@ final readonly class Reasoner
     }
 
     /**
-     * Everything explains that a machine is sick. Once something else is known, only the faults that explain it, those
-     * at sites where something was done, and what is not on the profile need to be weighed.
+     * Everything explains that a machine is sick. Sets are grown from the faults that explain something more, from those
+     * that were tested or worked on, and from what is not on the profile; the others are added once. Under a wrong table
+     * any bit may be the one that was named: those faults are grown together with the table.
      *
      * @param  list<SuspectedFault>  $faults
      * @param  list<Evidence>  $evidence
-     * @return list<SuspectedFault>
+     * @return array<string, string> fault => "" or the fault it grows with
      */
     private function relevant(array $faults, array $evidence): array
     {
-        $abnormal = array_filter($evidence, static fn (Evidence $seen): bool => $seen->abnormal && $seen->kind !== Evidence::COMPLAINT);
+        $abnormal = array_filter($evidence, static fn (Evidence $seen): bool => $seen->abnormal && $seen->kind !== Evidence::COMPLAINT && $seen->kind !== Evidence::TESTER);
         $sites = [];
         foreach ($evidence as $seen) {
-            $sites += $seen->state->done;
+            $sites += $seen->state->done + $seen->state->unplugged;
             if ($seen->site !== null) {
                 $sites[$seen->site] = 'tested';
             }
         }
-        if ($abnormal === []) {
-            return $faults;
-        }
-        $tabled = array_filter($abnormal, static fn (Evidence $seen): bool => $seen->setup !== null) !== [];
+        $relevant = [];
+        foreach ($faults as $fault) {
+            if (in_array($fault->kind, [SiteKind::Elsewhere, SiteKind::Setup, SiteKind::SecondMachine, SiteKind::Link], true) || isset($sites[$fault->part ?? $fault->seat]) && $fault->onset === 0) {
+                $relevant[$fault->id] = '';
 
-        return array_values(array_filter($faults, function (SuspectedFault $fault) use ($abnormal, $sites, $tabled): bool {
-            // Under a wrong table any memory chip may be the one.
-            if ($fault->kind === SiteKind::Elsewhere || isset($sites[$fault->site]) || ($tabled && $fault->kind === SiteKind::Chip)) {
-                return true;
+                continue;
             }
             foreach ($abnormal as $seen) {
-                if ($this->strength($seen, $fault) > 0.0) {
-                    return true;
+                if ($seen->runs === null) {
+                    if ($this->strength($seen, $fault) > 0.0) {
+                        $relevant[$fault->id] = '';
+                        break;
+                    }
+
+                    continue;
+                }
+                $codes = $this->inRuns($seen->runs, $seen->state, $fault);
+                if (max([0.0, ...array_intersect_key($codes, $this->named($seen->runs))]) >= self::EXPLAINS || ($fault->mode->crash > 0.0 && in_array(DiagnosticResult::NOTHING, $seen->runs->results, true))) {
+                    $relevant[$fault->id] = '';
+                    break;
+                }
+                if ($codes !== [] && max($codes) > 0.5) {
+                    $relevant[$fault->id] ??= DiagnosticEvidence::table($seen->runs->diagnostic).'/wrong';
                 }
             }
+        }
 
-            return false;
-        }));
+        return $relevant;
+    }
+
+    /**
+     * @return array<int, true> numbers of the codes that were named, and of those that a slip would have made of them
+     */
+    private function named(RunGroup $group): array
+    {
+        $numbers = array_flip(array_map(strval(...), array_keys($group->diagnostic->codes)));
+        $named = [];
+        foreach (array_unique($group->results) as $result) {
+            if (isset($numbers[$result])) {
+                $named[$numbers[$result]] = true;
+                foreach ($group->diagnostic->oneOff($result) as $code) {
+                    $named[$numbers[strtolower($code->code)]] = true;
+                }
+            }
+        }
+
+        return $named;
     }
 
     /**
      * @param  list<SuspectedFault>  $suspected
      */
-    public function finding(Evidence $seen, array $suspected, Settings $first): Finding
+    public function finding(Evidence $seen, array $suspected, Settings $first): Report
+    {
+        return match ($seen->kind) {
+            Evidence::RUNS => $this->runs($seen, $suspected, $first),
+            Evidence::TESTER => $this->test($seen, $suspected),
+            default => $this->binary($seen, $suspected, $first),
+        };
+    }
+
+    /**
+     * @param  list<SuspectedFault>  $suspected
+     */
+    private function binary(Evidence $seen, array $suspected, Settings $first): Finding
     {
         $explains = [];
         $cured = [];
@@ -143,5 +300,110 @@ final readonly class Reasoner
         }
 
         return new Finding($seen->id, $seen->abnormal, $seen->falseAlarm, $seen->miss, $explains, $cured);
+    }
+
+    /**
+     * @param  list<SuspectedFault>  $suspected
+     */
+    private function test(Evidence $seen, array $suspected): TesterOutcome
+    {
+        $shows = [];
+        foreach ($suspected as $fault) {
+            if ($fault->part === $seen->site && $fault->onset <= $seen->state->moment) {
+                $shows[$fault->id] = $fault->mode->shows['tester'] ?? $this->modes->rate('testerShows');
+            }
+        }
+
+        return new TesterOutcome($seen->abnormal, $shows, "{$seen->setup}/blind to this part", $seen->falseAlarm, $seen->miss);
+    }
+
+    /**
+     * @param  list<SuspectedFault>  $suspected
+     */
+    private function runs(Evidence $seen, array $suspected, Settings $first): DiagnosticOutcome
+    {
+        $group = $seen->runs;
+        assert($group !== null);
+        $diagnostic = $group->diagnostic;
+        $wrong = [];
+        $perRun = [];
+        $crash = [];
+        foreach ($suspected as $fault) {
+            $left = 1.0 - $seen->state->relieves($fault, $first);
+            if ($left <= 0.0) {
+                continue;
+            }
+            $codes = $this->inRuns($group, $seen->state, $fault);
+            $comes = $fault->mode->perRun > 0.0;
+            if ($codes !== []) {
+                $wrong[$fault->id] = $comes ? $codes : array_map(static fn (float $chance): float => $chance * $left, $codes);
+            }
+            if ($comes && ($codes !== [] || $fault->mode->crash > 0.0)) {
+                $perRun[$fault->id] = min(0.95, $fault->mode->perRun * $left * $seen->state->sharpens($fault));
+            }
+            if ($fault->mode->crash > 0.0) {
+                $crash[$fault->id] = $fault->mode->crash * $left;
+            }
+        }
+        $numbers = array_flip(array_map(strval(...), array_keys($diagnostic->codes)));
+
+        return new DiagnosticOutcome(
+            count($numbers), $wrong, $perRun, $crash, DiagnosticEvidence::table($diagnostic).'/wrong',
+            array_map(static fn (string $result): int|string => $numbers[$result] ?? $result, $group->results),
+            [$diagnostic->names === 'unknown' ? 'any' : $diagnostic->names],
+            $diagnostic->isCounted() ? self::slips($diagnostic, $numbers) : [],
+            ['pass' => $this->modes->rate('passMiss'), 'error' => $this->modes->rate('runOnce'), 'slip' => $this->modes->rate('slipOnce'), 'slipAlways' => $this->modes->rate('slipAlways'), 'wild' => $this->modes->rate('runWild')],
+        );
+    }
+
+    /**
+     * @return array{}|non-empty-array<int, float> code number => chance that the fault makes wrong what the code names
+     */
+    private function inRuns(RunGroup $group, MachineState $state, SuspectedFault $fault): array
+    {
+        $at = $fault->kind === SiteKind::Setup || $fault->kind === SiteKind::SecondMachine ? null : $this->where($fault, $state);
+        if ($at === null) {
+            return [];
+        }
+        $codes = [];
+        $number = 0;
+        foreach ($group->diagnostic->codes as $code) {
+            $chance = $code->bit === null
+                ? (in_array($at->seat, $code->sites, true) ? $this->modes->rate('siteNamed') : 0.0)
+                : (isset($group->reach[$code->bit['bank']]) ? $this->wrong($at, $code->bit['bank'], $code->bit['line'], $group->reach[$code->bit['bank']]) : 0.0);
+            if ($chance > 0.0) {
+                $codes[$number] = self::roughly($chance);
+            }
+            $number++;
+        }
+
+        return $codes;
+    }
+
+    /** Strengths in a run are known in steps only; finer ones would tell apart what nobody can. */
+    private static function roughly(float $chance): float
+    {
+        return match (true) {
+            $chance >= 0.85 => 0.95,
+            $chance >= 0.6 => 0.75,
+            $chance >= 0.35 => 0.5,
+            $chance >= 0.15 => 0.25,
+            $chance >= 0.07 => 0.1,
+            default => 0.04,
+        };
+    }
+
+    /**
+     * @param  array<string, int>  $numbers
+     * @return array<int, list<int>>
+     */
+    private static function slips(Diagnostic $diagnostic, array $numbers): array
+    {
+        $slips = [];
+        foreach ($numbers as $code => $number) {
+            $slips[$number] = array_map(static fn ($other): int => $numbers[strtolower($other->code)], $diagnostic->oneOff((string) $code));
+        }
+
+        return $slips;
     }
 }

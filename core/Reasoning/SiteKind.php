@@ -5,7 +5,8 @@ declare(strict_types=1);
 namespace ZapTrace\Reasoning;
 
 /**
- * What a suspect is: a memory chip, a trace, or a part by the service it does for the memory.
+ * What a suspect is: a memory chip, a pin or trace, a part by the service it does for the memory, or something outside
+ * the board.
  */
 enum SiteKind: string
 {
@@ -20,4 +21,7 @@ enum SiteKind: string
     case Link = 'link';
     case Elsewhere = 'elsewhere';
     case Setup = 'setup';
+    case SecondMachine = 'second-machine';
+    case Pin = 'pin';
+    case Assembly = 'assembly';
 }

@@ -5,21 +5,24 @@ declare(strict_types=1);
 namespace ZapTrace\Reasoning;
 
 /**
- * A proposed next test or repair.
+ * A proposed next test or repair, weighed.
  */
 final readonly class Step
 {
     /**
-     * @param  string  $action  read, reseat, piggyback, exchange, replace, refit, bridge, set, widen or prove
+     * @param  string  $action  what is done, as it is recorded; or prove, widen
      * @param  string  $site  the site it concerns; "" when none
      * @param  string  $sentence  what to do
      * @param  string  $tells  what it tells apart
-     * @param  float  $minutes  what it takes
-     * @param  string  $risk  none, handling, heat or irreversible
+     * @param  float  $minutes  what it takes, with what has to be opened for it
+     * @param  string  $risk  none, handling, borrowed, heat or irreversible
      * @param  string  $caution  what can hurt, where it applies; "" when nothing
      * @param  float  $bits  expected drop in uncertainty over which sites are faulty now
      * @param  float  $saves  minutes of the expected repair that it saves, net of its own
-     * @param  list<array{result: string, words: string, chance: float, means: string}>  $outcomes
+     * @param  list<array{words: string, chance: float, means: string, observation: array{kind: string, payload: array<string, mixed>}|null}>  $outcomes
+     * @param  string  $access  what has to be opened first, and what else can be reached then; "" when nothing
+     * @param  string  $missing  what is still missing before something comes out; "" when nothing
+     * @param  string  $kind  measure, contact, swap or repair
      */
     public function __construct(
         public string $action,
@@ -32,6 +35,19 @@ final readonly class Step
         public float $bits,
         public float $saves,
         public array $outcomes,
+        public string $access = '',
+        public string $missing = '',
+        public string $kind = 'measure',
     ) {
+    }
+
+    public function key(): string
+    {
+        return "{$this->action} {$this->site}";
+    }
+
+    public function withMissing(string $missing): self
+    {
+        return new self($this->action, $this->site, $this->sentence, $this->tells, $this->minutes, $this->risk, $this->caution, $this->bits, $this->saves, $this->outcomes, $this->access, $missing, $this->kind);
     }
 }

@@ -8,7 +8,8 @@ use ZapTrace\Parts\PartLibrary;
 
 /**
  * Chooses the next step: the one that saves most of the expected price of repairing from here, net of its own minutes
- * and risk; and where none does, the repair with the highest share for its price.
+ * and risk under the workshop's school; where none does but something still informs, the one with most bits a minute;
+ * and else the repair with the highest share for its price.
  *
  * Source: decision-theoretic troubleshooting; Heckerman, Breese and Rommelse, Communications of the ACM 38, 1995.
  */
@@ -17,110 +18,253 @@ final readonly class StepAdvisor
     /** From this probability on that no fault is left, the work is to prove it. */
     private const NEARLY_PROVED = 0.85;
 
+    /** How many of the outcomes are shown, the likelier ones. */
+    private const FORESEEN = 4;
+
+    /** A test that tells less than this tells nothing. */
+    private const INFORMS = 0.05;
+
+    /** Above this share a leading suspect is repaired when no test saves more than it costs. */
+    private const CONVINCING = 0.5;
+
     /**
      * @param  list<Proposer>  $proposers
      */
-    public function __construct(private Reasoner $reasoner, private PartLibrary $parts, private array $proposers)
+    public function __construct(private FailureModes $modes, private PartLibrary $parts, private StepKnowledge $knowledge, private array $proposers)
     {
     }
 
-    public static function usual(FailureModes $modes, PartLibrary $parts): self
+    public static function usual(FailureModes $modes, PartLibrary $parts, StepKnowledge $knowledge): self
     {
-        return new self(new Reasoner($modes), $parts, [new RepeatRun($modes), new ReadMemory($modes), new TryOnPart($modes)]);
+        return new self($modes, $parts, $knowledge, [new CheckSetup, new RunDiagnostic, new ReadMemory, new ChangeLayout, new TryOnPart]);
     }
 
     /**
      * @param  bool  $untried  something was done and the machine not tried since
+     * @param  array<string, mixed>  $setAside  steps not to be proposed now, by action and site
      * @return list<Step> the best first; the rest are what "not now" offers
      */
-    public function steps(Conclusion $conclusion, bool $untried = false): array
+    public function steps(Conclusion $conclusion, Workbench $bench, bool $untried = false, array $setAside = []): array
     {
         $suspects = $conclusion->suspects();
-        if ($suspects === [] && ! $untried && $conclusion->cured() === []) {
-            return [];
-        }
         if ($untried) {
-            return [$this->plain('read', '', 'Repeat the cheapest test that showed the fault: read the addresses that failed.', 'tells whether what was done changed anything', 2.0)];
+            return [$this->tryAgain($conclusion)];
         }
-        if ($conclusion->nothingLeft() >= self::NEARLY_PROVED) {
-            return [$this->plain('prove', '', 'Prove it: several clean power-ons from cold, then the full memory.', 'tells a repair from a fault that is only resting', 20.0)];
+        $modes = $this->modes->overriddenBy($conclusion->board->reasoning);
+        $costs = new StepCosts($conclusion->board, $this->parts, $this->knowledge, $conclusion->now, $bench);
+        if ($suspects === [] && $conclusion->cured() === []) {
+            return $this->openers($conclusion, $bench, $costs, $modes, $setAside);
         }
-        $costs = new StepCosts($conclusion->board, $this->parts);
+        $proved = $conclusion->nothingLeft() >= self::NEARLY_PROVED;
         $loss = $this->loss($conclusion, $costs, array_map(static fn (Diagnosis $diagnosis): float => $diagnosis->share, $conclusion->leading()));
+        $weigher = new Reasoner($conclusion->board, $this->modes);
+        $involved = $this->involved($conclusion);
         $steps = [];
         foreach ($this->proposers as $proposer) {
-            foreach ($proposer->propose($conclusion, $costs) as $proposal) {
-                $steps[] = $this->weigh($proposal, $conclusion, $costs, $loss);
+            foreach ($proposer->propose($conclusion, $costs, $modes) as $proposal) {
+                if ($this->possible($proposal, $bench, $costs) && ! isset($setAside["{$proposal->action} {$proposal->site}"])) {
+                    $steps[] = $this->weigh($proposal, $conclusion, $costs, $loss, $bench->school, $weigher, $involved);
+                }
             }
         }
-        usort($steps, static fn (Step $a, Step $b): int => $b->saves <=> $a->saves ?: $b->bits / $b->minutes <=> $a->bits / $a->minutes ?: strnatcmp($a->site, $b->site));
-        $steps = $this->reversibleFirst($steps, $conclusion, $suspects);
+        $steps = $this->ordered($steps, $conclusion, $suspects);
+        if ($proved) {
+            $prove = $this->knowledge->step('prove');
+
+            return [$this->plain('prove', '', 'Prove it: several clean power-ons from cold, then the full memory.', 'tells a repair from a fault that is only resting', $prove['minutes']), ...array_values(array_filter($steps, static fn (Step $step): bool => $step->action === 'refit'))];
+        }
         if ($suspects !== [] && $suspects[0]->kind === SiteKind::Elsewhere) {
-            array_unshift($steps, $this->plain('widen', '', 'What explains this best is not on the board profile. Add what is missing to it before parts come out.', 'stops good parts from being removed', 15.0));
+            $widen = $this->plain('widen', '', 'What explains this best is not on the board profile. Add what is missing to it before parts come out.', 'stops good parts from being removed', $this->knowledge->step('widen')['minutes']);
+            $steps = [$widen, ...array_values(array_filter($steps, static fn (Step $step): bool => $step->risk !== 'heat' && $step->risk !== 'irreversible'))];
+        }
+
+        return $steps;
+    }
+
+    private function possible(Proposal $proposal, Workbench $bench, StepCosts $costs): bool
+    {
+        return ($proposal->needs === null || $bench->owns($proposal->needs)) && ($proposal->spareFor === '' || $costs->hasSpare($proposal->spareFor));
+    }
+
+    /** After something was done: the cheapest test that showed the fault. */
+    private function tryAgain(Conclusion $conclusion): Step
+    {
+        $best = null;
+        foreach ($conclusion->evidence as $seen) {
+            if (! $seen->abnormal || $seen->state->onSecond) {
+                continue;
+            }
+            $candidate = match (true) {
+                $seen->runs !== null => [(float) $seen->runs->diagnostic->minutes, 'run', $seen->runs->diagnostic->id, "Repeat the cheapest test that showed the fault: run the {$seen->runs->diagnostic->name}."],
+                in_array($seen->kind, [Evidence::COMPLAINT, Evidence::CHANGED, Evidence::TESTER, Evidence::NAMED, Evidence::STEP], true) => null,
+                default => [$this->knowledge->step('read')['minutes'], 'read', '', 'Repeat the cheapest test that showed the fault: read the addresses that failed.'],
+            };
+            if ($candidate !== null && ($best === null || $candidate[0] < $best[0])) {
+                $best = $candidate;
+            }
+        }
+        $best ??= [2.0, 'try', '', 'Switch it on and see: is the complaint as before?'];
+
+        return $this->plain($best[1], $best[2], $best[3], 'tells whether what was done changed anything', $best[0]);
+    }
+
+    /**
+     * Nothing is suspected yet: what could be asked at all, cheapest first.
+     *
+     * @param  array<string, mixed>  $setAside
+     * @return list<Step>
+     */
+    private function openers(Conclusion $conclusion, Workbench $bench, StepCosts $costs, FailureModes $modes, array $setAside): array
+    {
+        $steps = [];
+        foreach ($this->proposers as $proposer) {
+            foreach ($proposer instanceof RunDiagnostic ? $proposer->propose($conclusion, $costs, $modes) : [] as $proposal) {
+                if ($this->possible($proposal, $bench, $costs) && ! isset($setAside["{$proposal->action} {$proposal->site}"])) {
+                    $steps[] = $this->plain($proposal->action, $proposal->site, $proposal->sentence, $proposal->tells, $proposal->minutes ?? 3.0);
+                }
+            }
         }
 
         return $steps;
     }
 
     /**
-     * Heat only where nothing milder helps, and never on one unrepeated reading.
+     * Reversible before irreversible, heat only where nothing milder helps, and never on one unrepeated reading.
      *
      * @param  list<Step>  $steps
      * @param  list<Suspect>  $suspects
      * @return list<Step>
      */
-    private function reversibleFirst(array $steps, Conclusion $conclusion, array $suspects): array
+    private function ordered(array $steps, Conclusion $conclusion, array $suspects): array
     {
-        $repeated = array_filter($conclusion->evidence, static fn (Evidence $seen): bool => $seen->abnormal && $seen->kind !== Evidence::COMPLAINT && $seen->falseAlarm < 0.005) !== [];
-        $helps = static fn (Step $step): bool => $step->saves > 0.0 && ($step->risk !== 'heat' || $repeated);
-        $good = array_values(array_filter($steps, $helps));
-        $rest = array_values(array_filter($steps, static fn (Step $step): bool => ! $helps($step) && ($step->risk !== 'heat' || $repeated)));
-        if ($good === [] && $repeated && $suspects !== []) {
-            // No test saves more than it costs: repair the site with the highest share for its price.
-            usort($rest, static fn (Step $a, Step $b): int => ($b->action === 'replace' || $b->action === 'exchange' ? 1 : 0) <=> ($a->action === 'replace' || $a->action === 'exchange' ? 1 : 0) ?: $b->saves <=> $a->saves);
+        usort($steps, static fn (Step $a, Step $b): int => $b->saves <=> $a->saves ?: $b->bits / $b->minutes <=> $a->bits / $a->minutes ?: strnatcmp($a->site, $b->site));
+        $repeated = $this->repeated($conclusion);
+        $held = array_values(array_filter($steps, static fn (Step $step): bool => ! $repeated && ($step->risk === 'heat' || $step->risk === 'irreversible')));
+        $steps = array_values(array_filter($steps, static fn (Step $step): bool => ! in_array($step, $held, true)));
+        $saving = array_values(array_filter($steps, static fn (Step $step): bool => $step->saves > 0.0));
+        $rest = array_values(array_filter($steps, static fn (Step $step): bool => $step->saves <= 0.0));
+        // Cheap openers come before anything is taken apart, whatever else is to be gained.
+        $opener = static fn (Step $step): bool => $step->risk === 'none' && $step->minutes <= 3.0 && $step->bits >= 2 * self::INFORMS;
+        if ($saving === []) {
+            $informs = array_values(array_filter($rest, static fn (Step $step): bool => $step->kind !== 'repair' && $step->bits >= self::INFORMS));
+            $repairs = array_values(array_filter($rest, static fn (Step $step): bool => in_array($step->action, ['replace', 'exchange', 'wire', 'fix'], true)));
+            usort($informs, static fn (Step $a, Step $b): int => $b->bits / $b->minutes <=> $a->bits / $a->minutes);
+            $first = $repeated && $suspects !== [] && $suspects[0]->share >= self::CONVINCING && array_filter($informs, $opener) === [] ? [...$repairs, ...$informs] : [...$informs, ...$repairs];
+            $rest = [...$first, ...$rest];
+        }
+        $all = [...$saving, ...$rest];
+        $all = $saving === [] ? $all : [...array_values(array_filter($all, $opener)), ...$all];
+        $steps = [];
+        foreach ($all as $step) {
+            $steps["{$step->key()} {$step->sentence}"] ??= $step;
+        }
+        $steps = array_values($steps);
+        if ($held !== [] && $steps !== []) {
+            $steps[0] = $steps[0]->withMissing("Nothing is unsoldered on one unrepeated reading: {$held[0]->site} waits for a second that says the same.");
         }
 
-        // Cheap openers come before anything is taken apart, whatever else is to be gained.
-        $opener = static fn (Step $step): bool => $step->risk === 'none' && $step->minutes <= 2.0 && $step->bits >= 0.05;
-        $openers = array_values(array_filter($rest, $opener));
-        $rest = array_values(array_filter($rest, static fn (Step $step): bool => ! $opener($step)));
-
-        return [...$good, ...$openers, ...$rest];
+        return $steps;
     }
 
-    private function weigh(Proposal $proposal, Conclusion $conclusion, StepCosts $costs, float $loss): Step
+    /** Whether anything abnormal was seen more than once. */
+    private function repeated(Conclusion $conclusion): bool
     {
-        $finding = $this->reasoner->finding($proposal->evidence, $conclusion->suspected, $conclusion->first);
-        $abnormal = [];
-        $normal = [];
-        $shares = [];
-        foreach ($conclusion->leading() as $number => $diagnosis) {
-            $q = 1.0;
-            foreach ($diagnosis->faults as $fault) {
-                $q *= 1.0 - $finding->strength($fault->id);
+        $kinds = 0;
+        foreach ($conclusion->evidence as $seen) {
+            if (! $seen->abnormal || in_array($seen->kind, [Evidence::COMPLAINT, Evidence::CHANGED], true)) {
+                continue;
             }
-            $chance = $finding->likelihood($q);
-            $shares[$number] = $diagnosis->share;
-            $abnormal[$number] = $diagnosis->share * $chance;
-            $normal[$number] = $diagnosis->share * (1.0 - $chance);
+            if ($seen->runs !== null ? count(array_filter($seen->runs->results, static fn (string $result): bool => $result !== 'pass')) > 1 : $seen->falseAlarm < 0.005) {
+                return true;
+            }
+            $kinds++;
+        }
+
+        return $kinds > 1;
+    }
+
+    /**
+     * The faults of the leading diagnoses: no other matters for what an outcome would mean.
+     *
+     * @return list<SuspectedFault>
+     */
+    private function involved(Conclusion $conclusion): array
+    {
+        $ids = [];
+        foreach ($conclusion->leading() as $diagnosis) {
+            foreach ($diagnosis->faults as $fault) {
+                $ids[$fault->id] = true;
+            }
+        }
+
+        return array_values(array_filter($conclusion->suspected, static fn (SuspectedFault $fault): bool => isset($ids[$fault->id])));
+    }
+
+    /**
+     * @param  list<SuspectedFault>  $involved
+     */
+    private function weigh(Proposal $proposal, Conclusion $conclusion, StepCosts $costs, float $loss, School $school, Reasoner $reasoner, array $involved): Step
+    {
+        $leading = $conclusion->leading();
+        $shares = array_map(static fn (Diagnosis $diagnosis): float => $diagnosis->share, $leading);
+        $members = array_map(static fn (Diagnosis $diagnosis): array => array_map(static fn (Fault $fault): string => $fault->id, $diagnosis->faults), $leading);
+        $chances = [];
+        foreach ($proposal->outcomes as $number => $outcome) {
+            foreach ($members as $place => $faults) {
+                $chances[$number][$place] = 1.0;
+            }
+            foreach ([[$outcome->evidence, 1], [$outcome->given, -1]] as [$list, $power]) {
+                foreach ($list as $evidence) {
+                    $report = $reasoner->finding($evidence, $involved, $conclusion->circumstances->first);
+                    foreach ($members as $place => $faults) {
+                        $chances[$number][$place] *= max(1e-12, $report->chance($faults)) ** $power;
+                    }
+                }
+            }
         }
         $total = max(1e-12, array_sum($shares));
-        // A part that the step exchanges for good is no part of what is left to do after it.
-        $done = in_array($proposal->action, ['replace', 'exchange'], true) ? $proposal->site : '';
         $outcomes = [];
         $expected = 0.0;
         $left = 0.0;
-        foreach ([$abnormal, $normal] as $which => $weights) {
+        foreach ($proposal->outcomes as $number => $outcome) {
+            $weights = [];
+            foreach ($shares as $place => $share) {
+                // What could come beside the outcomes that were thought of is shared out among them.
+                $weights[$place] = $share * $chances[$number][$place] / max(1e-12, array_sum(array_column($chances, $place)));
+            }
             $chance = array_sum($weights) / $total;
-            $expected += $chance * $this->loss($conclusion, $costs, $weights, $done);
-            $left += $chance * $this->entropy($conclusion, $weights, $done);
-            $outcomes[] = ['result' => $proposal->results[$which], 'words' => $proposal->words[$which], 'chance' => $chance, 'means' => $this->means($conclusion, $weights, $done)];
+            $expected += $chance * $this->loss($conclusion, $costs, $weights, $proposal->settles);
+            $left += $chance * $this->entropy($conclusion, $weights, $proposal->settles);
+            $outcomes[] = ['words' => $outcome->words, 'chance' => $chance, 'means' => $this->means($conclusion, $weights, $proposal->settles), 'observation' => $outcome->observation];
         }
+        usort($outcomes, static fn (array $a, array $b): int => $b['chance'] <=> $a['chance']);
+        if (count($outcomes) > self::FORESEEN) {
+            $others = 1.0 - array_sum(array_column($outcomes, 'chance'));
+            $outcomes = [...$outcomes, ['words' => 'another result', 'chance' => max(0.0, $others), 'means' => '', 'observation' => null]];
+        }
+        $price = $costs->knowledge->step($proposal->price);
+        $assembly = $proposal->site === '' || $price['risk'] === 'none' ? null : $costs->access($proposal->site);
+        $minutes = ($proposal->minutes ?? $price['minutes']) + ($proposal->minutes === null ? $assembly->accessMinutes ?? 0.0 : 0.0);
+        $bits = max(0.0, $this->entropy($conclusion, $shares) - $left);
 
         return new Step(
-            $proposal->action, $proposal->site, $proposal->sentence, $proposal->tells, $proposal->minutes, $proposal->risk, $proposal->caution,
-            max(0.0, $this->entropy($conclusion, $shares) - $left), $loss - $expected - $proposal->minutes - $proposal->riskMinutes, $outcomes,
+            $proposal->action, $proposal->site, $proposal->sentence, $proposal->tells, $minutes, $price['risk'], $price['caution'], $bits,
+            $loss - $expected - $costs->knowledge->school($school, $price['kind']) * $minutes - $price['riskMinutes'], $outcomes,
+            $assembly === null ? '' : $this->opened($conclusion, $costs, $proposal, $assembly->access, $assembly->id), '', $price['kind'],
         );
+    }
+
+    /** What has to be opened, and what needs the same dismantling. */
+    private function opened(Conclusion $conclusion, StepCosts $costs, Proposal $proposal, string $access, string $assembly): string
+    {
+        $also = [];
+        foreach (array_slice($conclusion->suspects(), 0, 5) as $suspect) {
+            if ($suspect->site !== $proposal->site && $suspect->share > 0.1 && $suspect->seat !== null && ($conclusion->board->chips[$suspect->seat]->assembly ?? '') === $assembly) {
+                $also[] = $suspect->site;
+            }
+        }
+
+        return "First {$access}.".($also === [] ? '' : ' While it is open: '.implode(', ', $also).' as well.');
     }
 
     /**
@@ -139,7 +283,7 @@ final readonly class StepAdvisor
             $total += $weights[$number];
             $sets[$number] = [];
             foreach ($diagnosis->faults as $fault) {
-                if ($fault->site !== $done && ! str_starts_with($fault->site, Conclusion::CURED) && ! isset($sets[$number][$fault->site])) {
+                if ($fault->site !== $done && $conclusion->isLeft($fault) && ! isset($sets[$number][$fault->site])) {
                     $sets[$number][$fault->site] = true;
                     $shares[$fault->site] = ($shares[$fault->site] ?? 0.0) + $weights[$number];
                 }
@@ -216,7 +360,7 @@ final readonly class StepAdvisor
         foreach ($conclusion->leading() as $number => $diagnosis) {
             $sites = [];
             foreach ($diagnosis->faults as $fault) {
-                if ($fault->site !== $done && ! str_starts_with($fault->site, Conclusion::CURED)) {
+                if ($fault->site !== $done && $conclusion->isLeft($fault)) {
                     $sites[$fault->site] = $fault->site;
                 }
             }

@@ -4,35 +4,43 @@ declare(strict_types=1);
 
 namespace ZapTrace\Reasoning;
 
+use ZapTrace\Board\Assembly;
 use ZapTrace\Board\BoardProfile;
 use ZapTrace\Parts\PartLibrary;
 
 /**
- * What steps and repairs cost on this board, in minutes of work; risk to the board is counted in minutes too.
- *
- * Source of the figures: common practice. A soldered chip takes longer with every pin, and its removal may lift pads.
+ * What steps and repairs cost on this board as it lies open now, in minutes of work; risk is counted in minutes too.
  */
 final readonly class StepCosts
 {
-    public function __construct(private BoardProfile $board, private PartLibrary $parts)
+    /**
+     * @param  MachineState  $now  what has been worked on is open already
+     */
+    public function __construct(private BoardProfile $board, private PartLibrary $parts, public StepKnowledge $knowledge, private MachineState $now, private Workbench $bench)
     {
     }
 
     /** The price of repairing this site, right or wrong. */
     public function repair(string $site, SiteKind $kind): float
     {
-        return match (true) {
-            $kind === SiteKind::Link => 2.0,
-            $kind === SiteKind::Net => 15.0,
-            $kind === SiteKind::Elsewhere => 60.0,
-            $this->isSocketed($site) => 5.0,
-            default => 12.0 + 0.8 * $this->pins($site) + 12.0,
+        $seat = (string) strtok((string) preg_replace('/^new | \(\d+\)$/', '', MachineState::position($site)), '.');
+        $price = match (true) {
+            $kind === SiteKind::Link => $this->knowledge->repair('link'),
+            $kind === SiteKind::Net, $kind === SiteKind::Pin => $this->knowledge->repair('trace'),
+            $kind === SiteKind::Assembly => $this->knowledge->repair('assembly'),
+            $kind === SiteKind::Setup => $this->knowledge->repair('setup'),
+            $kind === SiteKind::Elsewhere, $kind === SiteKind::SecondMachine => $this->knowledge->repair('elsewhere'),
+            $this->isSocketed($seat) => $this->knowledge->repair('socketed'),
+            default => $this->knowledge->repair('soldered') + $this->knowledge->repair('perPin') * $this->pins($seat) + $this->knowledge->repair('pads'),
         };
+
+        return $price + ($this->isRare($seat) && ! $this->hasSpare($seat) ? $this->knowledge->repair('rare') : 0.0) + $this->accessMinutes($seat);
     }
 
-    public function isSocketed(string $site): bool
+    /** Fitted in a socket, by the maker or since. */
+    public function isSocketed(string $seat): bool
     {
-        return $this->board->chips[$site]->socketed ?? false;
+        return ($this->board->chips[$seat]->socketed ?? false) || ($this->now->fitted[$seat] ?? 0) > 0;
     }
 
     public function isChip(string $site): bool
@@ -45,8 +53,46 @@ final readonly class StepCosts
         return $this->board->chips[$site]->part ?? '';
     }
 
-    private function pins(string $site): int
+    public function kindOfPart(string $site): string
     {
-        return $this->parts->find($this->partOf($site))->pins ?? 16;
+        return $this->parts->find($this->partOf($site))->kind ?? '';
+    }
+
+    /** What has to be opened for it that is not open yet; null when nothing. */
+    public function access(string $site): ?Assembly
+    {
+        $id = $this->board->chips[(string) strtok($site, '.')]->assembly ?? $site;
+        $assembly = $this->board->findAssembly($id);
+        if ($assembly === null || $assembly->access === '') {
+            return null;
+        }
+        foreach (array_keys($this->now->done + $this->now->contacts + $this->now->seats) as $touched) {
+            if (($this->board->chips[(string) strtok((string) $touched, '.')]->assembly ?? $touched) === $assembly->id) {
+                return null;
+            }
+        }
+
+        return $assembly;
+    }
+
+    public function accessMinutes(string $site): float
+    {
+        return $this->access($site)->accessMinutes ?? 0.0;
+    }
+
+    /** Programmed and custom parts cannot be bought again: they are at hand only when the drawer says so. */
+    private function isRare(string $seat): bool
+    {
+        return in_array($this->kindOfPart($seat), ['programmed', 'custom'], true);
+    }
+
+    public function hasSpare(string $seat): bool
+    {
+        return $this->bench->hasSpare($this->partOf($seat)) && ! ($this->isRare($seat) && $this->bench->spares === null);
+    }
+
+    private function pins(string $seat): int
+    {
+        return $this->parts->find($this->partOf($seat))->pins ?? 16;
     }
 }

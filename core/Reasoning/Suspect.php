@@ -14,6 +14,7 @@ final readonly class Suspect
      * @param  float  $share  0 to 1
      * @param  list<string>  $because  what speaks for it, the weightiest first
      * @param  list<Reason>  $reasons  what speaks for and against it, the weightiest first
+     * @param  string|null  $seat  the position on the board it sits in now; null when it is not in one
      */
     public function __construct(
         public string $site,
@@ -21,6 +22,7 @@ final readonly class Suspect
         public float $share,
         public array $because,
         public array $reasons = [],
+        public ?string $seat = null,
     ) {
     }
 }

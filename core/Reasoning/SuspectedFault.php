@@ -11,9 +11,15 @@ final readonly class SuspectedFault
 {
     /**
      * @param  string  $id  unique on the board
+     * @param  string  $site  what is suspected, as it is shown: U14, U14.14, D5, LK1
      * @param  list<string>|null  $banks  banks it shows in; all when null
      * @param  list<int>|null  $lines  data lines it shows on; all when null
      * @param  list<int>|null  $addressLines  address lines it concerns; all when null
+     * @param  string|null  $part  the physical part that carries the fault with it; null when it belongs to the place
+     * @param  string  $seat  the position it belongs to, or in which its part came
+     * @param  string  $assembly  the assembly that position is on
+     * @param  int  $onset  place in the log at which it was born; 0 when it was there from the start
+     * @param  float  $prior  chance of it before anything was observed
      */
     public function __construct(
         public string $id,
@@ -23,6 +29,11 @@ final readonly class SuspectedFault
         public ?array $banks,
         public ?array $lines,
         public ?array $addressLines,
+        public ?string $part = null,
+        public string $seat = '',
+        public string $assembly = '',
+        public int $onset = 0,
+        public float $prior = 0.0,
     ) {
     }
 
@@ -44,5 +55,11 @@ final readonly class SuspectedFault
         }
 
         return $strength;
+    }
+
+    /** The same fault carried by another physical part, born at a moment, with a prior of its own. */
+    public function carriedBy(string $part, float $prior, int $onset = 0): self
+    {
+        return new self("{$part}".substr($this->id, strlen($this->seat)).($onset > 0 ? "/since {$onset}" : ''), $part, $this->kind, $this->mode, $this->banks, $this->lines, $this->addressLines, $part, $this->seat, $this->assembly, $onset, $prior);
     }
 }

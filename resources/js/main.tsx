@@ -10,6 +10,7 @@ import { applyTheme } from './ui/theme';
 
 const JobPage = lazy(() => import('./job/JobPage'));
 const Boards = lazy(() => import('./boards/Boards'));
+const Workshop = lazy(() => import('./workshop/Workshop'));
 const BoardPage = lazy(() => import('./boards/BoardPage'));
 
 applyTheme();
@@ -24,6 +25,7 @@ const cache = new QueryClient({
 const router = createBrowserRouter([
     { path: '/', element: <Home /> },
     { path: '/jobs/:id/:stage?', element: <JobPage /> },
+    { path: '/workshop', element: <Workshop /> },
     { path: '/boards', element: <Boards /> },
     { path: '/boards/:slug', element: <BoardPage /> },
     {

@@ -89,7 +89,7 @@ final class JobApiTest extends TestCase
 
         self::assertSame('swapped', $response->json('job.settings.LK1'));
         self::assertSame('U26', $response->json('job.suspects.0.site'));
-        self::assertSame([[], ['LK1' => 'swapped']], [$response->json('job.log.0.settings'), $response->json('job.log.2.settings')]);
+        self::assertSame([[], ['LK1 at swapped']], [$response->json('job.log.0.context'), $response->json('job.log.2.context')]);
     }
 
     public function test_a_link_that_stood_so_all_along_moves_earlier_readings_to_the_other_bank(): void
@@ -109,7 +109,7 @@ final class JobApiTest extends TestCase
         $this->readings($job, '8000 00 20');
         $response = $this->record($job, 'setting', ['ref' => 'LK1', 'position' => '32K', 'since' => 'start']);
 
-        self::assertSame([[], []], [$response->json('job.log.0.settings'), $response->json('job.log.2.settings')]);
+        self::assertSame([[], []], [$response->json('job.log.0.context'), $response->json('job.log.2.context')]);
         self::assertSame('32K', $response->json('job.settings.LK1'));
     }
 

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Tests\Browser;
 
+use Facebook\WebDriver\WebDriverKeys;
+
 /**
  * From the first reading to cured: what to do next, doing it, and what follows.
  */
@@ -14,17 +16,22 @@ final class RepairRoundTest extends BrowserTestCase
         $this->startJob('Tide gauge', 'larkspur-64');
         $this->find('//textarea')->sendKeys("6C00 00 20\n6C01 0F 2F\n7000 00 20\n7001 FF FF");
         $this->button('Record these lines')->click();
+        $this->waitForText('[data-testid="next-step"]', 'run the test ROM: it tests 0000 to 3FFF, and nothing else');
+        $this->waitForText('[data-testid="next-step"]', 'It counts 6');
+        $this->button('not now, because')->click();
+        $this->find('//*[@role="menuitem"][contains(., "the tool is not at hand")]')->click();
         $this->waitForText('[data-testid="next-step"]', 'Replace U14 with a good 4164');
         $this->waitForText('[data-testid="next-step"]', 'Solder fume and lead');
+        $this->waitForText('[data-testid="set-aside"]', 'One step put off');
         $this->waitForText('[data-testid="reasons"]', 'bit 5 of bank 0 reads 1 in all 3 readings');
         $this->assertAccessible('the verdict with its next step');
-        $this->find('//*[@data-testid="next-step"]//button[contains(., "not now")]')->click();
+        $this->button('what else?')->click();
         $this->waitForText('[data-testid="next-step"]', 'number 2');
-        $this->find('//*[@data-testid="next-step"]//button[contains(., "back") or contains(., "not now")]');
 
         $this->find('//nav//a[contains(., "Confirm")]')->click();
-        $this->waitForText('main', 'Confirm and repair');
-        $this->assertAccessible('confirm and repair');
+        $this->waitForText('main', 'One thing at a time');
+        $this->assertAccessible('confirm');
+        $this->button('exchange for a known good one')->click();
         $this->field('Which part')->clear();
         $this->field('Which part')->sendKeys('U99');
         $this->find('//main//button[contains(., "Cured")]')->click();
@@ -39,8 +46,18 @@ final class RepairRoundTest extends BrowserTestCase
         $this->benchLine('7000 00>01');
         $this->benchLine('7100 00>01');
         $this->waitForText('[data-testid="leading"]', 'U9');
-        $this->waitForText('[data-testid="cured"]', 'U14, now out of play, was faulty');
-        $this->benchLine('exchange u9 cured');
+        $this->waitForText('[data-testid="verdicts"]', 'U14 is bad');
+        $this->waitForText('[data-testid="verdicts"]', 'U9 is a second bad chip');
+        $this->find('//*[@data-testid="leading"]/..//*[@data-testid="reasons"]//a')->click();
+        $this->waitForText('main', 'newest first');
+        self::assertSame('memory', explode("\n", $this->find('//li[contains(@class, "outline-2")]')->getText())[1] ?? '');
+
+        $this->find('//nav//a[contains(., "Repair")]')->click();
+        $this->waitForText('main', 'A repair that changed nothing is evidence too');
+        $this->assertAccessible('repair');
+        $this->find('//label[contains(., "tested before it went in")]')->click();
+        $this->find('//main//button[contains(., "Cured")]')->click();
+        $this->waitForText('[data-testid="interventions"]', 'U9 replaced, tested before fitting: cured');
         $this->waitForText('[data-testid="next-step"]', 'Prove it');
         $this->assertAccessible('a cured machine');
         $this->assertQuietConsole();
@@ -64,7 +81,7 @@ final class RepairRoundTest extends BrowserTestCase
         $this->button('Record this run')->click();
         $this->waitForText('[data-testid="runs"]', 'One run');
         $this->waitForText('[data-testid="leading"]', 'U11');
-        $this->waitForText('[data-testid="next-step"]', 'run the diagnostic again');
+        $this->waitForText('[data-testid="next-step"]', 'read it back');
         $this->benchLine('count 3');
         $this->waitForText('[data-testid="runs"]', '2 of 2 alike');
         $this->benchLine('count 5');
@@ -74,7 +91,7 @@ final class RepairRoundTest extends BrowserTestCase
             $this->waitForText('[data-testid="bench-line-words"]', 'Kept');
         }
         $this->waitForText('[data-testid="notice"]', 'is one off from');
-        $this->waitForText('figcaption', 'tested by it');
+        $this->waitForText('main svg', 'long memory test');
         $this->assertAccessible('diagnostics compared');
         $this->assertQuietConsole();
     }
@@ -86,13 +103,62 @@ final class RepairRoundTest extends BrowserTestCase
             $this->benchLine($note);
             $this->waitForText('[data-testid="bench-line-words"]', 'Kept');
         }
-        $this->waitForText('[data-testid="leading"]', 'D5');
+        $this->waitForText('[data-testid="leading"]', 'pin, open to its line');
         $this->benchLine('reseat u14 sideways');
         $this->waitForText('[data-testid="bench-line-words"]', 'Say same, better, cured, worse or different');
         $this->button('Log')->click();
         $this->button('Withdraw')->click();
-        $this->waitForText('[data-testid="leading"]', 'U14');
+        $this->waitForText('[data-testid="leading"]', 'bit 5 of bank 0');
         $this->button('Restore')->click();
-        $this->waitForText('[data-testid="leading"]', 'D5');
+        $this->waitForText('[data-testid="leading"]', 'pin, open to its line');
+    }
+
+    public function test_two_faults_are_repaired_by_notes_and_keys_alone(): void
+    {
+        $this->startJob('Ferry clock', 'tamarisk-two');
+        $notes = [
+            'count 11 x2', '8000 00>04', '8001 ff>ff', '8100 00>04', 'swap u33 u34 moved', 'refit u33', 'exchange u33 different', 'count 2 x2',
+            '4000 00>02', '4001 ff>ff', '4100 00>02', 'exchange u22 cured', 'count pass x3',
+        ];
+        foreach ($notes as $note) {
+            $this->benchLine($note);
+            $this->waitForText('[data-testid="bench-line-words"]', 'Kept');
+        }
+        $this->waitForText('[data-testid="next-step"]', 'Prove it');
+        $this->waitForText('[data-testid="verdicts"]', 'U33 was the fault');
+        $this->waitForText('[data-testid="verdicts"]', 'U22 was the fault');
+        $this->press(WebDriverKeys::ESCAPE, 'l');
+        $this->waitForText('main', 'newest first');
+        $this->press('z');
+        $this->press('z');
+        $this->waitForText('[data-testid="leading"]', 'U22');
+        $this->press('Z');
+        $this->press('Z');
+        $this->waitForText('[data-testid="next-step"]', 'Prove it');
+        $this->press('c');
+        $this->waitForText('[role="dialog"]', 'The machine as it stands');
+        $this->assertAccessible('the machine as it stands');
+        $this->assertQuietConsole();
+    }
+
+    public function test_the_workshop_decides_what_is_proposed_and_a_job_can_have_it_otherwise(): void
+    {
+        $this->startJob('Harbour sign', 'larkspur-64');
+        $this->benchLine('count 6 x2');
+        $this->waitForText('[data-testid="leading"]', 'U14');
+        $job = (string) parse_url($this->browser->getCurrentURL(), PHP_URL_PATH);
+        $this->open('/workshop');
+        $this->waitForText('main', 'Equipment at hand');
+        $this->assertAccessible('workshop');
+        $this->button('diagnostic ROM or disk')->click();
+        $this->find('//button[@aria-pressed="false"][contains(., "diagnostic ROM")]');
+        $this->open($job);
+        $this->waitForText('[data-testid="next-step"]', 'read it back');
+        $this->find('//*[@data-testid="context"]')->click();
+        $this->find('//*[@role="tab"][contains(., "Bench")]')->click();
+        $this->waitForText('[role="dialog"]', 'As in the workshop');
+        $this->find('//*[@role="dialog"]//button[contains(., "diagnostic ROM")]')->click();
+        $this->waitForText('[role="dialog"]', 'otherwise than in the workshop');
+        $this->assertQuietConsole();
     }
 }

@@ -9,6 +9,7 @@ use ZapTrace\Board\BoardProfile;
 use ZapTrace\Board\BoardReader;
 use ZapTrace\Parts\PartLibrary;
 use ZapTrace\Reasoning\FailureModes;
+use ZapTrace\Reasoning\StepKnowledge;
 
 /**
  * Boards for tests: the shipped ones, and small ones built for a case.
@@ -53,6 +54,11 @@ final class Boards
         $content = file_get_contents(self::root()."/{$path}");
 
         return $content === false ? throw new RuntimeException("Cannot read {$path}") : $content;
+    }
+
+    public static function steps(): StepKnowledge
+    {
+        return StepKnowledge::fromJson(self::file('knowledge/steps.json'));
     }
 
     /**

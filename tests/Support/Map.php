@@ -11,6 +11,7 @@ use ZapTrace\Memory\MemoryMapping;
 use ZapTrace\Memory\ReadingSet;
 use ZapTrace\Memory\ReadingsText;
 use ZapTrace\Numbers\Radix;
+use ZapTrace\Reasoning\Circumstances;
 use ZapTrace\Reasoning\MachineState;
 use ZapTrace\Reasoning\MemoryEvidence;
 use ZapTrace\Reasoning\Reasoner;
@@ -55,7 +56,7 @@ final class Map
     {
         $state = new MachineState(Settings::of($board));
 
-        return (new Reasoner(Boards::modes()))->conclude($board, (new MemoryEvidence($board, Boards::modes()))->of($mapping, $state), $state, $state->settings)->suspects();
+        return (new Reasoner($board, Boards::modes()))->conclude((new MemoryEvidence($board, Boards::modes()))->of($mapping, $state), Circumstances::plain($state))->suspects();
     }
 
     public static function leading(BoardProfile $board, MemoryMapping $mapping): string

@@ -19,6 +19,7 @@ use ZapTrace\Numbers\Radix;
 use ZapTrace\Numbers\UnreadableNumber;
 use ZapTrace\Problems\InputRejected;
 use ZapTrace\Problems\Problem;
+use ZapTrace\Reasoning\Circumstances;
 use ZapTrace\Reasoning\FailureModes;
 use ZapTrace\Reasoning\MachineState;
 use ZapTrace\Reasoning\MemoryEvidence;
@@ -74,7 +75,7 @@ final class MapCommand extends Command
         }
         $mapping = (new MemoryMapper($board))->map([[$settings, $file->readings]]);
         $state = new MachineState($settings);
-        $suspects = (new Reasoner($modes))->conclude($board, (new MemoryEvidence($board, $modes))->of($mapping, $state), $state, $settings)->suspects();
+        $suspects = (new Reasoner($board, $modes))->conclude((new MemoryEvidence($board, $modes))->of($mapping, $state), Circumstances::plain($state))->suspects();
         $this->option('json') ? $this->printJson($board, $settings, $mapping, $suspects) : $this->printWords($board, $mapping, $suspects);
 
         return self::SUCCESS;

@@ -6,6 +6,7 @@ namespace App\Http\Controllers;
 
 use App\Bench\Assessor;
 use App\Bench\BoardShelf;
+use App\Bench\Workshop;
 use App\Http\Requests\JobRequest;
 use App\Http\Resources\JobResource;
 use App\Models\Job;
@@ -13,7 +14,7 @@ use Illuminate\Http\JsonResponse;
 
 final readonly class JobController
 {
-    public function __construct(private BoardShelf $boards, private Assessor $assessor)
+    public function __construct(private BoardShelf $boards, private Assessor $assessor, private Workshop $workshop)
     {
     }
 
@@ -52,6 +53,11 @@ final readonly class JobController
             if ($request->has($field)) {
                 $job->setAttribute($field, $field === 'radix' ? $request->integer($field) : $request->string($field)->trim()->toString());
             }
+        }
+        if ($request->has('workshop')) {
+            $body = json_decode($request->getContent(), false, 16);
+            $changes = is_object($body) ? $body->workshop ?? null : null;
+            $this->workshop->override($job, is_object($changes) ? $changes : null);
         }
         $job->save();
 

@@ -14,17 +14,21 @@ use ZapTrace\Memory\PatternFinding;
 use ZapTrace\Memory\Reading;
 use ZapTrace\Memory\ReadingTable;
 use ZapTrace\Observations\Assessment;
+use ZapTrace\Observations\ContextWords;
+use ZapTrace\Observations\SetAside;
+use ZapTrace\Reasoning\MachineState;
 use ZapTrace\Reasoning\Reason;
 use ZapTrace\Reasoning\Step;
 use ZapTrace\Reasoning\Suspect;
+use ZapTrace\Reasoning\Verdicts;
 
 /**
  * An assessment as JSON for the page and for scripts.
  *
  * @phpstan-type Bit array{bit: int, chip: string, tested: int, able: int, failed: int, stuck: string, pattern: string, patternWords: string, unstable: int, cleared: bool}
  * @phpstan-type Bank array{name: string, from: int|null, to: int|null, bits: list<Bit>}
- * @phpstan-type SuspectView array{site: string, kind: string, share: float, because: list<string>, reasons: list<array{words: string, decibans: float, observation: string|null}>}
- * @phpstan-type View array{settings: array<string, string>, observations: array<string, array{title: string, notes: list<string>, unreadable: string|null, settings: array<string, string>, done: array<string, string>}>, done: array<string, string>, memory: array<string, mixed>, suspects: list<SuspectView>, rivals: list<array{sites: list<string>, share: float}>, cured: list<array{site: string, share: float}>, notices: list<string>, comparison: array{words: string, passed: bool}|null, nothingLeft: float, steps: list<array<string, mixed>>}
+ * @phpstan-type SuspectView array{site: string, kind: string, seat: string|null, share: float, because: list<string>, reasons: list<array{words: string, decibans: float, observation: string|null}>}
+ * @phpstan-type View array{settings: array<string, string>, observations: array<string, array{title: string, notes: list<string>, unreadable: string|null, context: list<string>}>, context: list<string>, conditions: list<string>, unplugged: list<string>, done: array<string, string>, displaced: list<array{part: string, seat: string|null, borrowed: bool}>, memory: array<string, mixed>, suspects: list<SuspectView>, assemblies: list<array{id: string, name: string, share: float}>, verdicts: list<string>, setAside: list<array{action: string, site: string, reason: string, words: string}>, rivals: list<array{sites: list<string>, share: float}>, cured: list<array{site: string, share: float}>, notices: list<string>, comparison: array{words: string, passed: bool}|null, nothingLeft: float, steps: list<array<string, mixed>>}
  */
 final class AssessmentView
 {
@@ -43,15 +47,18 @@ final class AssessmentView
                 'title' => $contribution->title ?? 'Not readable under the present settings',
                 'notes' => $contribution->notes ?? [],
                 'unreadable' => $assessment->unreadable[$id] ?? null,
-                'settings' => $state->settings->changedFrom($board),
-                'done' => $state->done,
+                'context' => [...array_map(static fn (string $ref, string $position): string => "{$ref} at {$position}", array_keys($state->settings->changedFrom($board)), $state->settings->changedFrom($board)), ...ContextWords::of($state, $board)],
             ];
         }
         $table = ReadingTable::of($board->bus, $assessment->readings, self::TABLE_ROWS);
 
         return [
             'settings' => $assessment->now->settings->positions,
+            'context' => ContextWords::of($assessment->now, $board),
+            'conditions' => array_map(strval(...), array_keys($assessment->now->conditions)),
+            'unplugged' => array_map(strval(...), array_keys($assessment->now->unplugged)),
             'done' => $assessment->now->done,
+            'displaced' => self::displaced($assessment->now),
             'observations' => $observations,
             'memory' => [
                 'readings' => $assessment->memory->readings,
@@ -92,13 +99,31 @@ final class AssessmentView
                 ],
             ],
             'suspects' => array_map(self::suspect(...), $assessment->conclusion->suspects()),
+            'assemblies' => array_map(static fn (string $id, float $share): array => ['id' => $id, 'name' => $board->findAssembly($id)->name ?? $id, 'share' => round($share, 6)], array_map(strval(...), array_keys($assessment->conclusion->assemblies())), array_values($assessment->conclusion->assemblies())),
+            'verdicts' => (new Verdicts($assessment->conclusion))->sentences(),
+            'setAside' => array_values(array_map(static fn (array $step): array => [...$step, 'words' => SetAside::REASONS[$step['reason']] ?? $step['reason']], $assessment->setAside)),
             'rivals' => array_slice($assessment->conclusion->rivals(), 0, 5),
             'cured' => array_map(static fn (string $site, float $share): array => ['site' => $site, 'share' => $share], array_map(strval(...), array_keys($assessment->conclusion->cured())), array_values($assessment->conclusion->cured())),
             'notices' => $assessment->notices,
             'comparison' => $assessment->comparison === null ? null : ['words' => $assessment->comparison->words, 'passed' => $assessment->comparison->passed],
             'nothingLeft' => $assessment->conclusion->nothingLeft(),
-            'steps' => array_map(self::step(...), array_slice($steps, 0, 6)),
+            'steps' => array_map(self::step(...), array_slice($steps, 0, 8)),
         ];
+    }
+
+    /**
+     * Chips that do not sit where they came, and what is borrowed.
+     *
+     * @return list<array{part: string, seat: string|null, borrowed: bool}>
+     */
+    private static function displaced(MachineState $now): array
+    {
+        $displaced = [];
+        foreach ($now->displaced() as $part => $seat) {
+            $displaced[] = ['part' => (string) $part, 'seat' => $seat, 'borrowed' => str_ends_with((string) $part, MachineState::SECOND)];
+        }
+
+        return $displaced;
     }
 
     /**
@@ -106,7 +131,7 @@ final class AssessmentView
      */
     public static function suspect(Suspect $suspect): array
     {
-        return ['site' => $suspect->site, 'kind' => $suspect->kind->value, 'share' => round($suspect->share, 6), 'because' => $suspect->because, 'reasons' => array_map(static fn (Reason $reason): array => ['words' => $reason->words, 'decibans' => round($reason->decibans, 1), 'observation' => $reason->observation], array_slice($suspect->reasons, 0, 12))];
+        return ['site' => $suspect->site, 'kind' => $suspect->kind->value, 'seat' => $suspect->seat, 'share' => round($suspect->share, 6), 'because' => $suspect->because, 'reasons' => array_map(static fn (Reason $reason): array => ['words' => $reason->words, 'decibans' => round($reason->decibans, 1), 'observation' => $reason->observation], array_slice($suspect->reasons, 0, 12))];
     }
 
     /**
@@ -117,6 +142,7 @@ final class AssessmentView
         return [
             'action' => $step->action, 'site' => $step->site, 'sentence' => $step->sentence, 'tells' => $step->tells,
             'minutes' => $step->minutes, 'risk' => $step->risk, 'caution' => $step->caution, 'bits' => round($step->bits, 2), 'saves' => round($step->saves, 1),
+            'kind' => $step->kind, 'access' => $step->access, 'missing' => $step->missing,
             'outcomes' => array_map(static fn (array $outcome): array => [...$outcome, 'chance' => round($outcome['chance'], 3)], $step->outcomes),
         ];
     }

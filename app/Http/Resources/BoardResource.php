@@ -12,6 +12,7 @@ use ZapTrace\Board\MapRange;
 use ZapTrace\Board\Server;
 use ZapTrace\Board\Setting;
 use ZapTrace\Diagnostics\Diagnostic;
+use ZapTrace\Diagnostics\DiagnosticCode;
 use ZapTrace\Parts\PartLibrary;
 
 /**
@@ -82,7 +83,12 @@ final class BoardResource
             ],
             'diagnostics' => array_map(static fn (Diagnostic $diagnostic): array => [
                 'id' => $diagnostic->id, 'name' => $diagnostic->name, 'reports' => $diagnostic->reports, 'covers' => $diagnostic->covers,
-                'codes' => array_map(static fn (string $code, array $bit): array => ['code' => $code, 'bank' => $bit['bank'], 'bit' => $bit['line'], 'chip' => $board->banks[$bit['bank']]->chipOfLine[$bit['line']] ?? ''], array_map(strval(...), array_keys($diagnostic->codes)), array_values($diagnostic->codes)),
+                'revision' => $diagnostic->revision, 'names' => $diagnostic->names, 'minutes' => $diagnostic->minutes, 'insert' => $diagnostic->insert,
+                'registers' => $diagnostic->registers === null ? [] : [$diagnostic->registers['written'], $diagnostic->registers['read']],
+                'codes' => array_map(static fn (DiagnosticCode $code): array => [
+                    'code' => $code->code, 'name' => $code->name, 'bank' => $code->bit['bank'] ?? null, 'bit' => $code->bit['line'] ?? null,
+                    'chips' => $code->bit === null ? $code->sites : array_filter([$board->banks[$code->bit['bank']]->chipOfLine[$code->bit['line']] ?? null]),
+                ], array_values($diagnostic->codes)),
             ], $board->diagnostics),
             'freeMemory' => $board->freeMemory === null ? null : ['healthy' => $board->freeMemory->healthy],
         ];

@@ -14,6 +14,9 @@ import type {
     Radix,
     State,
     UnderstandResponse,
+    WorkshopOverride,
+    WorkshopResponse,
+    WorkshopSettings,
 } from './schemas';
 
 export const jobsQuery = queryOptions({ queryKey: ['jobs'], queryFn: async () => (await get<JobsResponse>('jobs')).jobs });
@@ -32,6 +35,8 @@ export const boardsQuery = queryOptions({ queryKey: ['boards'], queryFn: async (
 
 export const boardQuery = (slug: string) =>
     queryOptions({ queryKey: ['board', slug], queryFn: async () => (await get<BoardResponse>(`boards/${slug}`)).board, staleTime: 60_000 });
+
+export const workshopQuery = queryOptions({ queryKey: ['workshop'], queryFn: () => get<WorkshopResponse>('workshop') });
 
 export const formsQuery = queryOptions({
     queryKey: ['bench-forms'],
@@ -71,9 +76,20 @@ export const useWithdraw = (id: string) =>
 export const useRestore = (id: string) => useJobWrite(id, (entry: string) => post<JobResponse>(`jobs/${id}/observations/${entry}/restore`));
 
 export const useUpdateJob = (id: string) =>
-    useJobWrite(id, (changes: { radix?: Radix; state?: State; symptom?: string; machine?: string }) =>
+    useJobWrite(id, (changes: { radix?: Radix; state?: State; symptom?: string; machine?: string; workshop?: WorkshopOverride | null }) =>
         patch<JobResponse>(`jobs/${id}`, changes),
     );
+
+export function useUpdateWorkshop() {
+    const cache = useQueryClient();
+    return useMutation({
+        mutationFn: (changes: Partial<WorkshopSettings>) => patch<WorkshopResponse>('workshop', changes),
+        onSuccess: (answer) => {
+            cache.setQueryData(workshopQuery.queryKey, answer);
+            void cache.invalidateQueries({ queryKey: ['job'] });
+        },
+    });
+}
 
 export function useNewJob() {
     const cache = useQueryClient();

@@ -15,7 +15,10 @@ export type SiteKind =
     | 'supply'
     | 'link'
     | 'elsewhere'
-    | 'setup';
+    | 'setup'
+    | 'second-machine'
+    | 'pin'
+    | 'assembly';
 export type Stuck = 'high' | 'low' | 'either' | 'none';
 export type Pattern =
     | 'none'
@@ -31,6 +34,7 @@ export type Pattern =
     | 'fades'
     | 'unstable'
     | 'nothing-drives';
+export type School = 'measure-first' | 'swap-first' | 'clean-first' | 'likelihood';
 
 /**
  * What the API answers.
@@ -47,6 +51,7 @@ export interface Api {
     ImportedBoardResponse?: ImportedBoardResponse;
     Problems?: Problems;
     HistoryResponse?: HistoryResponse;
+    WorkshopResponse?: WorkshopResponse;
 }
 export interface BoardsResponse {
     boards: BoardSummary[];
@@ -192,12 +197,18 @@ export interface Diagnostic {
     reports: 'flashes' | 'tones' | 'colour' | 'chips' | 'mask' | 'step';
     covers: [number, number][];
     codes: DiagnosticCode[];
+    revision: string;
+    names: string;
+    minutes: number;
+    insert: string;
+    registers: string[];
 }
 export interface DiagnosticCode {
     code: string;
-    bank: string;
-    bit: number;
-    chip: string;
+    name: string;
+    bank: string | null;
+    bit: number | null;
+    chips: string[];
 }
 export interface JobsResponse {
     jobs: JobSummary[];
@@ -226,6 +237,7 @@ export interface Suspect {
     share: number;
     because: string[];
     reasons: Reason[];
+    seat: string | null;
 }
 export interface Reason {
     words: string;
@@ -262,6 +274,14 @@ export interface Job {
     steps: Step[];
     notices: string[];
     comparison: RunComparison | null;
+    context: string[];
+    conditions: string[];
+    unplugged: string[];
+    displaced: Displaced[];
+    workshop: WorkshopOverride | null;
+    assemblies: AssemblyShare[];
+    verdicts: string[];
+    setAside: SetAside[];
 }
 export interface LogEntry {
     id: string;
@@ -272,12 +292,7 @@ export interface LogEntry {
     title: string;
     notes: string[];
     unreadable: string | null;
-    settings: {
-        [k: string]: string;
-    };
-    done: {
-        [k: string]: string;
-    };
+    context: string[];
 }
 export interface Memory {
     readings: number;
@@ -354,26 +369,54 @@ export interface Cured {
     share: number;
 }
 export interface Step {
-    action: 'read' | 'reseat' | 'piggyback' | 'exchange' | 'replace' | 'refit' | 'bridge' | 'widen' | 'prove';
+    action: string;
     site: string;
     sentence: string;
     tells: string;
     minutes: number;
-    risk: 'none' | 'handling' | 'heat';
+    risk: 'none' | 'handling' | 'borrowed' | 'heat' | 'irreversible';
     caution: string;
     bits: number;
     saves: number;
     outcomes: Outcome[];
+    kind: 'measure' | 'contact' | 'swap' | 'repair';
+    access: string;
+    missing: string;
 }
 export interface Outcome {
-    result: string;
     words: string;
     chance: number;
     means: string;
+    observation: NewObservation | null;
+}
+export interface NewObservation {
+    kind: string;
+    payload: {};
 }
 export interface RunComparison {
     words: string;
     passed: boolean;
+}
+export interface Displaced {
+    part: string;
+    seat: string | null;
+    borrowed: boolean;
+}
+export interface WorkshopOverride {
+    school?: School;
+    equipment?: string[];
+    spares?: null | string[];
+}
+export interface AssemblyShare {
+    id: string;
+    name: string;
+    share: number;
+}
+export interface SetAside {
+    action: string;
+    site: string;
+    reason: string;
+    words: string;
 }
 export interface UnderstandResponse {
     understood: boolean;
@@ -411,4 +454,18 @@ export interface Move {
     shares: {
         [k: string]: number;
     };
+}
+export interface WorkshopResponse {
+    workshop: WorkshopSettings;
+    schools: Named[];
+    equipment: Named[];
+}
+export interface WorkshopSettings {
+    school: School;
+    equipment: string[];
+    spares: null | string[];
+}
+export interface Named {
+    value: string;
+    words: string;
 }

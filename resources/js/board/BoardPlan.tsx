@@ -36,12 +36,17 @@ export function BoardPlan({ board, suspects = [], cleared, replaced, small, unde
     if (!plan) {
         return <p className="text-soft">This profile has no plan: it does not say where the parts sit.</p>;
     }
-    const shareOf = new Map(suspects.map((suspect) => [suspect.site, suspect.share]));
+    // A part is drawn where it sits now; a pin and a contact at their chip.
+    const shareOf = new Map<string, number>();
+    for (const suspect of suspects) {
+        const place = suspect.seat ?? suspect.site;
+        shareOf.set(place, Math.max(shareOf.get(place) ?? 0, suspect.share));
+    }
     const leading = new Set(
         suspects
             .slice(0, 3)
             .filter((suspect) => suspect.share >= 0.05)
-            .map((suspect) => suspect.site),
+            .map((suspect) => suspect.seat ?? suspect.site),
     );
     const lifts = liftsOf(board.parts.filter((part) => leading.has(part.ref)));
     const margin = 5;

@@ -6,12 +6,23 @@ import { AddressRuler } from '../memory/AddressRuler';
 import { Button, Field, Key, ProblemList } from '../ui';
 import { inBase } from '../ui/numbers';
 
-const counted = { flashes: 'flashes', tones: 'tones', colour: 'colour', chips: 'chip named', mask: 'error mask', step: 'step reached' };
+const counted = {
+    flashes: 'flashes',
+    tones: 'tones',
+    colour: 'screen colour',
+    chips: 'chips named',
+    mask: 'error mask',
+    step: 'step it stopped at',
+};
 
 /** Stage 6: what a diagnostic reported, what that means by its table, and what it did not look at. */
 export default function DiagnosticsStage({ job, board }: { job: Job; board: Board }) {
     const [id, setId] = useState(board.diagnostics[0]?.id ?? '');
     const diagnostic = board.diagnostics.find((candidate) => candidate.id === id);
+    const covered = (each: Diagnostic) =>
+        each.covers
+            .map(([from, to]) => `${inBase(from!, job.radix, board.addressWidth)} to ${inBase(to!, job.radix, board.addressWidth)}`)
+            .join(', ');
     const runs = job.log.filter((entry) => entry.kind === 'diagnostic-run').reverse();
 
     if (!diagnostic) {
@@ -28,7 +39,9 @@ export default function DiagnosticsStage({ job, board }: { job: Job; board: Boar
         <div className="flex flex-col gap-4">
             <header className="flex flex-wrap items-baseline gap-x-3">
                 <h2 className="text-[22px]">Diagnostics</h2>
-                <p className="text-soft">Two of two alike is a result; one is not.</p>
+                <p className="text-soft">
+                    {job.conditions.includes(id) ? `The ${diagnostic.name} is in. ` : ''}Two of two alike is a result; one is not.
+                </p>
             </header>
             {board.diagnostics.length > 1 && (
                 <Field label="Diagnostic">
@@ -52,31 +65,31 @@ export default function DiagnosticsStage({ job, board }: { job: Job; board: Boar
             <Compared job={job} runs={runs} />
             <section aria-labelledby="coverage-title">
                 <h3 id="coverage-title" className="mb-1 font-semibold">
-                    What the {diagnostic.name} really tests
+                    What {board.diagnostics.length > 1 ? 'each diagnostic' : `the ${diagnostic.name}`} really tests
                 </h3>
                 <AddressRuler
-                    ruler={{ ...job.memory.ruler, failing: [], firstFailing: [], tested: diagnostic.covers }}
+                    ruler={{ ...job.memory.ruler, failing: [], firstFailing: [], tested: [] }}
+                    lanes={board.diagnostics.map((each) => ({ name: each.name, covers: each.covers, chosen: each.id === id }))}
                     radix={job.radix}
                     addressWidth={board.addressWidth}
                     testedWords="tested by it"
                 />
                 <p className="mt-1 text-sm text-soft">
-                    {diagnostic.covers
-                        .map(
-                            ([from, to]) =>
-                                `${inBase(from!, job.radix, board.addressWidth)} to ${inBase(to!, job.radix, board.addressWidth)}`,
-                        )
-                        .join(', ')}
-                    . A pass clears nothing outside.
+                    The {diagnostic.name}: {covered(diagnostic)}. A pass clears nothing outside.
                 </p>
             </section>
             <details>
-                <summary className="font-semibold">Its table for {board.revision}</summary>
+                <summary className="font-semibold">
+                    Its table for {board.revision}
+                    {diagnostic.revision && `, ${diagnostic.revision}`}
+                </summary>
                 <ul className="mt-1 columns-2 text-sm sm:columns-4">
                     {diagnostic.codes.map((code) => (
                         <li key={code.code}>
-                            <span className="font-mono font-semibold">{code.code.toUpperCase()}</span> bit {code.bit}, bank {code.bank},{' '}
-                            {code.chip}
+                            <span className="font-mono font-semibold">{code.code.toUpperCase()}</span>{' '}
+                            {[code.name, code.bit === null ? '' : `bit ${code.bit}, bank ${code.bank}`, code.chips.join(', ')]
+                                .filter(Boolean)
+                                .join(', ')}
                         </li>
                     ))}
                 </ul>
@@ -88,9 +101,28 @@ export default function DiagnosticsStage({ job, board }: { job: Job; board: Boar
 function Run({ job, diagnostic }: { job: Job; diagnostic: Diagnostic }) {
     const record = useRecord(job.id);
     const [result, setResult] = useState('');
+    const [registers, setRegisters] = useState<Record<string, string>>({});
+    const listed = ['colour', 'chips', 'step'].includes(diagnostic.reports);
     const taps = diagnostic.reports === 'flashes' || diagnostic.reports === 'tones';
     const keep = (what: string) =>
-        record.mutate({ kind: 'diagnostic-run', payload: { diagnostic: diagnostic.id, result: what } }, { onSuccess: () => setResult('') });
+        record.mutate(
+            {
+                kind: 'diagnostic-run',
+                payload: {
+                    diagnostic: diagnostic.id,
+                    result: what,
+                    ...(Object.values(registers).some(Boolean)
+                        ? { registers: Object.fromEntries(Object.entries(registers).filter(([, value]) => value)) }
+                        : {}),
+                },
+            },
+            {
+                onSuccess: () => {
+                    setResult('');
+                    setRegisters({});
+                },
+            },
+        );
 
     return (
         <div className="flex flex-col gap-3">
@@ -112,13 +144,42 @@ function Run({ job, diagnostic }: { job: Job; diagnostic: Diagnostic }) {
                         />
                     )}
                 </Field>
+                {diagnostic.registers.map((register) => (
+                    <Field key={register} label={`register ${register}`}>
+                        {(id) => (
+                            <input
+                                id={id}
+                                className="w-20 font-mono"
+                                value={registers[register] ?? ''}
+                                onChange={(event) => setRegisters({ ...registers, [register]: event.target.value })}
+                                autoComplete="off"
+                            />
+                        )}
+                    </Field>
+                ))}
                 <Button type="submit" disabled={record.isPending || result.trim() === ''}>
                     Record this run
                 </Button>
                 <Button disabled={record.isPending} onClick={() => keep('pass')}>
                     It passed
                 </Button>
+                <Button look="quiet" disabled={record.isPending} onClick={() => keep('nothing')}>
+                    it gave no result
+                </Button>
             </form>
+            {listed && (
+                <div role="group" aria-label="Codes of its table" className="flex flex-wrap gap-1.5">
+                    {diagnostic.codes.map((code) => (
+                        <Button
+                            key={code.code}
+                            className="font-mono font-normal"
+                            onClick={() => setResult(diagnostic.reports === 'chips' && result ? `${result} ${code.code}` : code.code)}
+                        >
+                            {code.code}
+                        </Button>
+                    ))}
+                </div>
+            )}
             {taps && <TapAlong what={counted[diagnostic.reports]} onCount={(count) => setResult(String(count))} />}
             <ProblemList problems={problemsOf(record.error)} />
         </div>

@@ -4,7 +4,7 @@ import { Button, cn } from '../ui';
 import { chooseTheme, useTheme } from '../ui/theme';
 
 /** Head of the pages outside a job. */
-export function PageHead({ current }: { current: 'bench' | 'boards' }) {
+export function PageHead({ current }: { current: 'bench' | 'boards' | 'workshop' }) {
     const theme = useTheme();
     const link = (name: string) =>
         cn('border-b-[3px] border-transparent py-3 hover:border-rule', current === name && 'border-ink font-semibold hover:border-ink');
@@ -18,6 +18,9 @@ export function PageHead({ current }: { current: 'bench' | 'boards' }) {
                 </Link>
                 <Link to="/boards" className={link('boards')} aria-current={current === 'boards' ? 'page' : undefined}>
                     Board profiles
+                </Link>
+                <Link to="/workshop" className={link('workshop')} aria-current={current === 'workshop' ? 'page' : undefined}>
+                    Workshop
                 </Link>
             </nav>
             <Button

@@ -16,6 +16,7 @@ import { Help } from './Help';
 const MemoryStage = lazy(() => import('../memory/MemoryStage'));
 const DiagnosticsStage = lazy(() => import('../diagnostics/DiagnosticsStage'));
 const ConfirmStage = lazy(() => import('../confirm/ConfirmStage'));
+const RepairStage = lazy(() => import('../repair/RepairStage'));
 const Log = lazy(() => import('./Log'));
 
 const round = [
@@ -31,6 +32,7 @@ const round = [
     'ROM',
     'Bus',
     'Confirm',
+    'Repair',
     'Prove',
 ];
 
@@ -66,20 +68,24 @@ function Frame({ job, board, stage }: { job: Job; board: Board; stage: string })
     const line = useRef<HTMLInputElement>(null);
     const withdraw = useWithdraw(job.id);
     const restore = useRestore(job.id);
+    const underway = useRef(new Set<string>());
 
     const takeBack = () => {
-        const last = job.log.filter((entry) => entry.withdrawnAt === null).at(-1);
+        // Two strokes in a row take back two, though the answer to the first is still on its way.
+        const last = job.log.filter((entry) => entry.withdrawnAt === null && !underway.current.has(entry.id)).at(-1);
         if (last) {
-            withdraw.mutate(last.id);
+            underway.current.add(last.id);
+            withdraw.mutate(last.id, { onSettled: () => underway.current.delete(last.id) });
         }
     };
     const putBack = () => {
         const last = job.log
-            .filter((entry) => entry.withdrawnAt !== null)
+            .filter((entry) => entry.withdrawnAt !== null && !underway.current.has(entry.id))
             .sort((a, b) => (a.withdrawnAt! < b.withdrawnAt! ? -1 : 1))
             .at(-1);
         if (last) {
-            restore.mutate(last.id);
+            underway.current.add(last.id);
+            restore.mutate(last.id, { onSettled: () => underway.current.delete(last.id) });
         }
     };
     useKeys({
@@ -88,6 +94,7 @@ function Frame({ job, board, stage }: { job: Job; board: Board; stage: string })
         d: () => void navigate(`/jobs/${job.id}/diagnostics`),
         m: () => void navigate(`/jobs/${job.id}/memory`),
         k: () => void navigate(`/jobs/${job.id}/confirm`),
+        r: () => void navigate(`/jobs/${job.id}/repair`),
         l: () => void navigate(`/jobs/${job.id}/log`),
         c: () => document.querySelector<HTMLElement>('[data-testid="context"]')?.click(),
         z: takeBack,
@@ -104,6 +111,8 @@ function Frame({ job, board, stage }: { job: Job; board: Board; stage: string })
                         <Log job={job} />
                     ) : stage === 'confirm' ? (
                         <ConfirmStage key={job.id} job={job} board={board} />
+                    ) : stage === 'repair' ? (
+                        <RepairStage key={job.id} job={job} board={board} />
                     ) : stage === 'diagnostics' ? (
                         <DiagnosticsStage key={job.id} job={job} board={board} />
                     ) : (
@@ -211,6 +220,12 @@ function Round({ job, stage }: { job: Job; stage: string }) {
         : job.cured.length > 0
           ? { mark: '✓', word: 'something cured', look: 'text-green' }
           : { mark: '◆', word: 'has findings', look: 'text-ochre' };
+    const fitted = Object.values(job.done).some((what) => ['replace', 'wire', 'fix'].includes(what));
+    const repaired = !fitted
+        ? untouched
+        : job.nothingLeft > 0.5
+          ? { mark: '✓', word: 'nothing left', look: 'text-green' }
+          : { mark: '◆', word: 'something is left', look: 'text-ochre' };
     const diagnostics = !job.comparison
         ? untouched
         : job.comparison.passed
@@ -220,6 +235,7 @@ function Round({ job, stage }: { job: Job; stage: string }) {
         Diagnostics: { path: 'diagnostics', state: diagnostics },
         Memory: { path: 'memory', state: memory },
         Confirm: { path: 'confirm', state: confirm },
+        Repair: { path: 'repair', state: repaired },
     };
 
     return (

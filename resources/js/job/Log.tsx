@@ -1,5 +1,6 @@
 import { RotateCcw, Undo2 } from 'lucide-react';
 import { useRestore, useWithdraw } from '../api/queries';
+import { useLocation } from 'react-router';
 import type { Job } from '../api/schemas';
 import { Button, cn } from '../ui';
 import { count } from '../ui/numbers';
@@ -16,13 +17,20 @@ const kinds: Record<string, string> = {
     intervention: 'done',
     'diagnostic-run': 'diagnostic',
     'chip-test': 'chip tester',
+    'second-machine': 'second machine',
+    condition: 'condition',
+    history: 'history',
+    'set-aside': 'put off',
 };
+
+const intoView = (element: HTMLElement | null) => element?.scrollIntoView({ block: 'center' });
 
 /** Everything that was recorded, newest first, each with what it was made on. Nothing is ever deleted. */
 export default function Log({ job }: { job: Job }) {
     const withdraw = useWithdraw(job.id);
     const restore = useRestore(job.id);
     const entries = [...job.log].reverse();
+    const sought = useLocation().hash.slice(1);
 
     return (
         <div className="flex flex-col gap-3">
@@ -41,14 +49,15 @@ export default function Log({ job }: { job: Job }) {
             <ol className="flex flex-col" data-testid="log">
                 {entries.map((entry) => {
                     const withdrawn = entry.withdrawnAt !== null;
-                    const context = [
-                        ...Object.entries(entry.settings).map(([ref, position]) => `${ref} at ${position}`),
-                        ...Object.entries(entry.done).map(([site, action]) => `${site}: ${action}`),
-                    ];
                     return (
                         <li
                             key={entry.id}
-                            className="grid grid-cols-[2.2rem_7.5rem_1fr_auto] items-start gap-x-3 border-b border-rule py-2"
+                            id={entry.id}
+                            ref={entry.id === sought ? intoView : undefined}
+                            className={cn(
+                                'grid grid-cols-[2.2rem_7.5rem_1fr_auto] items-start gap-x-3 border-b border-rule py-2',
+                                entry.id === sought && 'bg-wash outline-2 outline-red',
+                            )}
                         >
                             <span className="text-right font-mono text-soft">{entry.sequence}</span>
                             <span className="text-[13px] text-soft">
@@ -67,7 +76,7 @@ export default function Log({ job }: { job: Job }) {
                                 {withdrawn && <p className="text-sm text-ochre">Withdrawn {time.format(new Date(entry.withdrawnAt!))}</p>}
                                 {!withdrawn && (
                                     <p className="text-[13px] text-soft">
-                                        Made with {context.length > 0 ? context.join(', ') : 'everything as it came'}
+                                        Made with {entry.context.length > 0 ? entry.context.join(', ') : 'everything as it came'}
                                     </p>
                                 )}
                             </div>

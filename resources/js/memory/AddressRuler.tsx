@@ -12,11 +12,14 @@ export function AddressRuler({
     radix,
     addressWidth,
     testedWords = 'read',
+    lanes = [],
 }: {
     ruler: Ruler;
     radix: Radix;
     addressWidth: number;
     testedWords?: string;
+    /** What each diagnostic covers, drawn below the map. */
+    lanes?: { name: string; covers: number[][]; chosen: boolean }[];
 }) {
     const width = 1000;
     const sizes = ruler.ranges.map((range) => Math.max(1, Math.log2(range.to - range.from + 1) - 5) ** 1.6);
@@ -28,11 +31,16 @@ export function AddressRuler({
         return range ? starts[place]! + ((address - range.from) / (range.to - range.from + 1)) * (sizes[place]! / total) * width : null;
     };
     const shown = (address: number) => inBase(address, radix, addressWidth);
-    const summary = `${ruler.failing.length === 0 ? 'No failing address' : `Failing addresses from ${shown(ruler.failing[0]!)} to ${shown(ruler.failing.at(-1)!)}`}; ${ruler.ranges.map((range) => `${range.name} ${shown(range.from)} to ${shown(range.to)}`).join(', ')}.`;
+    const summary = `${lanes.map((lane) => `${lane.name} tests ${lane.covers.map(([from, to]) => `${shown(from!)} to ${shown(to!)}`).join(', ')}. `).join('')}${ruler.failing.length === 0 ? 'No failing address' : `Failing addresses from ${shown(ruler.failing[0]!)} to ${shown(ruler.failing.at(-1)!)}`}; ${ruler.ranges.map((range) => `${range.name} ${shown(range.from)} to ${shown(range.to)}`).join(', ')}.`;
 
     return (
         <figure>
-            <svg viewBox={`-2 0 ${width + 4} 84`} className="block w-full" role="img" aria-label={`Address ruler. ${summary}`}>
+            <svg
+                viewBox={`-2 0 ${width + 4} ${84 + lanes.length * 34}`}
+                className="block w-full"
+                role="img"
+                aria-label={`Address ruler. ${summary}`}
+            >
                 <defs>
                     <pattern id="ruler-tested" width="7" height="7" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
                         <line x1="0" y1="0" x2="0" y2="7" stroke="var(--edge)" strokeWidth="1.4" />
@@ -92,6 +100,35 @@ export function AddressRuler({
                         />
                     );
                 })}
+                {lanes.map((lane, place) => (
+                    <g key={lane.name}>
+                        <text
+                            x={0}
+                            y={92 + place * 34}
+                            fontSize={15}
+                            fontWeight={lane.chosen ? 700 : 400}
+                            fill={lane.chosen ? 'var(--ink)' : 'var(--soft)'}
+                        >
+                            {lane.name}
+                        </text>
+                        <line x1={0} x2={width} y1={109 + place * 34} y2={109 + place * 34} stroke="var(--rule)" />
+                        {lane.covers.map(([from, to]) => {
+                            const left = at(from!);
+                            const right = at(to!);
+                            return left === null || right === null ? null : (
+                                <rect
+                                    key={from}
+                                    x={left}
+                                    y={99 + place * 34}
+                                    width={Math.max(3, right - left)}
+                                    height={10}
+                                    fill="url(#ruler-tested)"
+                                    stroke={lane.chosen ? 'var(--ink)' : 'var(--edge)'}
+                                />
+                            );
+                        })}
+                    </g>
+                ))}
                 {ruler.failing.map((address) => {
                     const left = at(address);
                     return left === null ? null : (

@@ -1,6 +1,6 @@
 import { clsx, type ClassValue } from 'clsx';
 import { X } from 'lucide-react';
-import { Dialog as RadixDialog, Tabs as RadixTabs, ToggleGroup, Tooltip as RadixTooltip } from 'radix-ui';
+import { Dialog as RadixDialog, DropdownMenu, Tabs as RadixTabs, ToggleGroup, Tooltip as RadixTooltip } from 'radix-ui';
 import type { ComponentProps, ReactNode } from 'react';
 import { useId } from 'react';
 import { twMerge } from 'tailwind-merge';
@@ -90,7 +90,7 @@ export function Dialog({
     return (
         <RadixDialog.Root open={open} onOpenChange={onOpenChange}>
             <RadixDialog.Portal>
-                <RadixDialog.Overlay className="fixed inset-0 z-40 bg-ink/35" />
+                <RadixDialog.Overlay className="fixed inset-0 z-40 bg-black/45" />
                 <RadixDialog.Content
                     aria-describedby={about ? undefined : ''}
                     className={cn(
@@ -189,6 +189,80 @@ export function ShareBar({ share }: { share: number }) {
     return (
         <div className="h-2.5 w-full border-b border-rule" aria-hidden>
             <div className="hatch h-2" style={{ width: `${Math.max(1.5, share * 100)}%` }} />
+        </div>
+    );
+}
+
+/** A menu that opens from a word. */
+export function Menu({
+    label,
+    items,
+    onChoose,
+    disabled,
+}: {
+    label: string;
+    items: { value: string; label: string }[];
+    onChoose: (value: string) => void;
+    disabled?: boolean;
+}) {
+    return (
+        <DropdownMenu.Root modal={false}>
+            <DropdownMenu.Trigger asChild>
+                <button
+                    type="button"
+                    disabled={disabled}
+                    className="min-h-6 text-[13px] text-soft underline underline-offset-2 data-[state=open]:text-ink"
+                >
+                    {label}
+                </button>
+            </DropdownMenu.Trigger>
+            <DropdownMenu.Portal>
+                <DropdownMenu.Content align="start" sideOffset={4} className="settle z-50 min-w-48 border border-ink bg-sheet py-1">
+                    {items.map((item) => (
+                        <DropdownMenu.Item
+                            key={item.value}
+                            onSelect={() => onChoose(item.value)}
+                            className="cursor-default px-3 py-1.5 text-sm outline-none data-[highlighted]:bg-ink data-[highlighted]:text-sheet"
+                        >
+                            {item.label}
+                        </DropdownMenu.Item>
+                    ))}
+                </DropdownMenu.Content>
+            </DropdownMenu.Portal>
+        </DropdownMenu.Root>
+    );
+}
+
+/** Words that are pressed or not; several may be. */
+export function Switches({
+    label,
+    options,
+    on,
+    onToggle,
+    disabled,
+}: {
+    label: string;
+    options: { value: string; label: string }[];
+    on: string[];
+    onToggle: (value: string, pressed: boolean) => void;
+    disabled?: boolean;
+}) {
+    return (
+        <div role="group" aria-label={label} className="flex flex-wrap gap-1.5">
+            {options.map((option) => {
+                const pressed = on.includes(option.value);
+                return (
+                    <Button
+                        key={option.value}
+                        aria-pressed={pressed}
+                        disabled={disabled}
+                        className={pressed ? 'bg-ink text-sheet hover:bg-ink' : 'font-normal'}
+                        onClick={() => onToggle(option.value, !pressed)}
+                    >
+                        {option.label}
+                    </Button>
+                );
+            })}
         </div>
     );
 }

@@ -84,6 +84,7 @@ export function Moves({ job }: { job: Job }) {
 
 /** Keeps labels a line apart. */
 function spread(places: number[]): number[] {
+    const lowest = 84;
     const order = places.map((place, number) => ({ place, number })).sort((a, b) => a.place - b.place);
     order.forEach((label, rank) => {
         const above = order[rank - 1];
@@ -91,5 +92,10 @@ function spread(places: number[]): number[] {
             label.place = above.place + 13;
         }
     });
+    // The lowest line of the plot takes the last label; the others move up from there.
+    for (let rank = order.length - 1; rank >= 0; rank--) {
+        const limit = rank === order.length - 1 ? lowest : order[rank + 1]!.place - 13;
+        order[rank]!.place = Math.min(order[rank]!.place, limit);
+    }
     return places.map((_, number) => order.find((label) => label.number === number)!.place);
 }

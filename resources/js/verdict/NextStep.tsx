@@ -1,13 +1,29 @@
 import { useState } from 'react';
 import { problemsOf } from '../api/client';
-import { useRecord } from '../api/queries';
+import { useRecord, useWithdraw } from '../api/queries';
 import type { Job, Step } from '../api/schemas';
-import { Button, cn, ProblemList } from '../ui';
+import { results } from '../job/done';
+import { Button, Menu, ProblemList } from '../ui';
 import { percent } from '../ui/numbers';
 
-const risks = { none: 'nothing at risk', handling: 'handling only', heat: 'heat near the board' };
+const risks = {
+    none: 'nothing at risk',
+    handling: 'handling only',
+    borrowed: 'puts the borrowed part at risk',
+    heat: 'heat near the board',
+    irreversible: 'cannot be undone',
+};
 
-/** What to do next: one step, large; "not now" offers the one after it. */
+const reasons = [
+    { value: 'no-spare', label: 'no spare at hand' },
+    { value: 'no-tool', label: 'the tool is not at hand' },
+    { value: 'no-access', label: 'it cannot be reached now' },
+    { value: 'risk', label: 'too great a risk' },
+    { value: 'done', label: 'already done' },
+    { value: 'later', label: 'later' },
+];
+
+/** What to do next: one step, large; "not now" with a reason gives the next best. */
 export function NextStep({ job }: { job: Job }) {
     const [skipped, setSkipped] = useState<{ basis: string; count: number }>({ basis: '', count: 0 });
     const record = useRecord(job.id);
@@ -15,9 +31,8 @@ export function NextStep({ job }: { job: Job }) {
     const place = skipped.basis === basis ? Math.min(skipped.count, job.steps.length - 1) : 0;
     const step = job.steps[place];
     if (!step) {
-        return null;
+        return <SetAside job={job} />;
     }
-    const physical = !['read', 'widen', 'prove'].includes(step.action);
 
     return (
         <section aria-label="Next step" className="border-2 border-red bg-sheet p-4" data-testid="next-step">
@@ -25,63 +40,121 @@ export function NextStep({ job }: { job: Job }) {
                 {place === 0 ? 'Next' : `Or, number ${place + 1}`}, {Math.round(step.minutes)} min, {risks[step.risk]}
             </p>
             <h2 className="text-[19px] leading-snug">{step.sentence}</h2>
+            {step.access && <p className="mt-1 text-sm">{step.access}</p>}
             <p className="mt-1 text-sm text-soft">It {step.tells}.</p>
             {step.caution && <p className="mt-1 border-l-4 border-ochre pl-2 text-sm text-ochre">{step.caution}</p>}
-            {step.outcomes.length > 0 && <Outcomes step={step} />}
-            {physical ? (
-                <div className="mt-3 flex flex-wrap gap-2" role="group" aria-label="What the complaint did then">
-                    {results.map((result) => (
+            {step.missing && <p className="mt-1 border-l-4 border-edge pl-2 text-sm">{step.missing}</p>}
+            <Outcomes step={step} busy={record.isPending} onRecord={(observation) => record.mutate(observation)} />
+            <ProblemList problems={problemsOf(record.error)} />
+            <div className="mt-2 flex flex-wrap items-center gap-x-4">
+                {!['prove', 'widen', 'try'].includes(step.action) && (
+                    <Menu
+                        label="not now, because"
+                        items={reasons}
+                        disabled={record.isPending}
+                        onChoose={(reason) =>
+                            record.mutate({ kind: 'set-aside', payload: { action: step.action, site: step.site, reason } })
+                        }
+                    />
+                )}
+                {job.steps.length > 1 && (
+                    <button
+                        type="button"
+                        className="min-h-6 text-[13px] text-soft underline underline-offset-2"
+                        onClick={() => setSkipped({ basis, count: (place + 1) % job.steps.length })}
+                    >
+                        {place + 1 < job.steps.length ? 'what else?' : 'back to the first'}
+                    </button>
+                )}
+            </div>
+            <SetAside job={job} />
+        </section>
+    );
+}
+
+/** Steps put off, and the way back. */
+function SetAside({ job }: { job: Job }) {
+    const withdraw = useWithdraw(job.id);
+    const aside = job.log.filter((entry) => entry.kind === 'set-aside' && entry.withdrawnAt === null);
+    if (aside.length === 0) {
+        return null;
+    }
+    return (
+        <details className="mt-1 text-[13px] text-soft" data-testid="set-aside">
+            <summary>{aside.length === 1 ? 'One step put off' : `${aside.length} steps put off`}</summary>
+            <ul>
+                {aside.map((entry) => (
+                    <li key={entry.id}>
+                        {entry.title}{' '}
+                        <button type="button" className="min-h-6 underline underline-offset-2" onClick={() => withdraw.mutate(entry.id)}>
+                            propose it again
+                        </button>
+                    </li>
+                ))}
+            </ul>
+        </details>
+    );
+}
+
+/** What each outcome would mean; one click on it records it. */
+function Outcomes({
+    step,
+    busy,
+    onRecord,
+}: {
+    step: Step;
+    busy: boolean;
+    onRecord: (observation: { kind: string; payload: object }) => void;
+}) {
+    const first = step.outcomes.find((outcome) => outcome.observation)?.observation;
+    const others =
+        first && first.kind === 'intervention'
+            ? results.filter((result) => !step.outcomes.some((outcome) => payloadOf(outcome).result === result.value))
+            : [];
+    if (step.outcomes.length === 0) {
+        return step.action === 'run' || step.action === 'read' ? (
+            <p className="mt-2 text-sm">Give what it said in the note line below.</p>
+        ) : null;
+    }
+    return (
+        <div className="mt-3 flex flex-col gap-1.5" role="group" aria-label="How it came out">
+            {step.outcomes.map((outcome) => (
+                <div key={outcome.words} className="grid grid-cols-[minmax(0,1fr)_minmax(0,1fr)] items-center gap-2 text-[13px]">
+                    {outcome.observation ? (
+                        <Button
+                            className="justify-start text-left whitespace-normal"
+                            disabled={busy}
+                            onClick={() => outcome.observation && onRecord(outcome.observation as { kind: string; payload: object })}
+                        >
+                            {capital(outcome.words)}
+                        </Button>
+                    ) : (
+                        <span className="font-semibold">{capital(outcome.words)}</span>
+                    )}
+                    <span className="leading-tight text-soft">
+                        {percent(outcome.chance)} %{outcome.means && `: then ${outcome.means}`}
+                    </span>
+                </div>
+            ))}
+            {others.length > 0 && (
+                <div className="flex flex-wrap gap-1.5">
+                    {others.map((result) => (
                         <Button
                             key={result.value}
-                            look={result.value === 'cured' ? 'act' : 'plain'}
-                            disabled={record.isPending}
-                            onClick={() =>
-                                record.mutate({
-                                    kind: 'intervention',
-                                    payload: { action: step.action, site: step.site, result: result.value },
-                                })
-                            }
+                            className="font-normal"
+                            disabled={busy}
+                            onClick={() => first && onRecord({ kind: first.kind, payload: { ...first.payload, result: result.value } })}
                         >
                             {result.label}
                         </Button>
                     ))}
                 </div>
-            ) : (
-                step.action === 'read' && <p className="mt-2 text-sm">Give what it read in the note line below.</p>
             )}
-            <ProblemList problems={problemsOf(record.error)} />
-            {job.steps.length > 1 && (
-                <button
-                    type="button"
-                    className="mt-2 min-h-6 text-[13px] text-soft underline underline-offset-2"
-                    onClick={() => setSkipped({ basis, count: (place + 1) % job.steps.length })}
-                >
-                    {place + 1 < job.steps.length ? 'not now, what else?' : 'back to the first'}
-                </button>
-            )}
-        </section>
+            {!first && <p className="text-sm">Give what it read in the note line below.</p>}
+        </div>
     );
 }
 
-export const results = [
-    { value: 'cured', label: 'Cured' },
-    { value: 'better', label: 'Better' },
-    { value: 'as-before', label: 'As before' },
-    { value: 'worse', label: 'Worse' },
-    { value: 'different', label: 'Different' },
-];
+const payloadOf = (outcome: Step['outcomes'][number]) => (outcome.observation?.payload ?? {}) as { result?: string };
 
-function Outcomes({ step }: { step: Step }) {
-    return (
-        <dl className="mt-2 grid grid-cols-[auto_1fr] gap-x-3 text-[13px]">
-            {step.outcomes.map((outcome) => (
-                <div key={outcome.result} className="contents">
-                    <dt className={cn('text-soft')}>
-                        {outcome.words} ({percent(outcome.chance)} %)
-                    </dt>
-                    <dd>then {outcome.means}</dd>
-                </div>
-            ))}
-        </dl>
-    );
-}
+const capital = (words: string) => words.charAt(0).toUpperCase() + words.slice(1);

@@ -1,5 +1,6 @@
 import { Maximize2 } from 'lucide-react';
 import { useState } from 'react';
+import { Link } from 'react-router';
 import { BoardPlan } from '../board/BoardPlan';
 import { Moves } from './Moves';
 import { NextStep } from './NextStep';
@@ -19,6 +20,9 @@ const service = {
     link: 'link setting',
     elsewhere: 'not on this board profile',
     setup: 'the measuring set-up',
+    'second-machine': 'the one parts are exchanged with',
+    pin: 'pin, open to its line',
+    assembly: 'plugged in',
 };
 
 /** What is known, who is suspected. Always there. */
@@ -28,6 +32,8 @@ export function Verdict({ job, board }: { job: Job; board: Board }) {
     const left = job.nothingLeft > 0.5 && job.cured.length > 0;
     const leading = left ? undefined : job.suspects[0];
     const others = left ? job.suspects : job.suspects.slice(1);
+    // What a sentence below says of a part is not said twice.
+    const cured = job.cured.filter((part) => !job.verdicts.some((sentence) => sentence.includes(part.site)));
     const shown = all ? others : others.slice(0, 5);
 
     return (
@@ -38,9 +44,10 @@ export function Verdict({ job, board }: { job: Job; board: Board }) {
                     <p className="text-[13px] font-semibold text-red">Leading suspect, {percent(leading.share)} %</p>
                     <h2 className="text-[20px] leading-tight" data-testid="leading">
                         {leading.site}
+                        {elsewhere(leading)}
                         <span className="ml-2 text-base font-normal text-soft">{about(leading, board)}</span>
                     </h2>
-                    <Reasons reasons={leading.reasons} />
+                    <Reasons reasons={leading.reasons} job={job} />
                     <ChipCounts site={leading.site} job={job} />
                 </section>
             ) : (
@@ -55,10 +62,17 @@ export function Verdict({ job, board }: { job: Job; board: Board }) {
                     </p>
                 </section>
             )}
-            {job.cured.length > 0 && (
+            {cured.length > 0 && (
                 <p className="border-l-4 border-green pl-3 text-sm" data-testid="cured">
-                    {job.cured.map((cured) => `${cured.site}, now out of play, was faulty with ${percent(cured.share)} %`).join('; ')}.
+                    {cured.map((cured) => `${cured.site}, now out of play, was faulty with ${percent(cured.share)} %`).join('; ')}.
                 </p>
+            )}
+            {job.verdicts.length > 0 && (
+                <ul className="flex flex-col gap-1 border-l-4 border-ink pl-3 text-sm" aria-label="What that means" data-testid="verdicts">
+                    {job.verdicts.map((sentence) => (
+                        <li key={sentence}>{sentence}</li>
+                    ))}
+                </ul>
             )}
             {others.length > 0 && (
                 <section aria-label="Other suspects">
@@ -70,7 +84,8 @@ export function Verdict({ job, board }: { job: Job; board: Board }) {
                                     <summary className="list-none">
                                         <span className="flex items-baseline justify-between gap-2">
                                             <span>
-                                                <b>{suspect.site}</b> <span className="text-sm text-soft">{about(suspect, board)}</span>
+                                                <b>{suspect.site}</b>
+                                                {elsewhere(suspect)} <span className="text-sm text-soft">{about(suspect, board)}</span>
                                             </span>
                                             <span className="font-semibold whitespace-nowrap">
                                                 {percent(suspect.share)}
@@ -79,7 +94,7 @@ export function Verdict({ job, board }: { job: Job; board: Board }) {
                                         </span>
                                         <ShareBar share={suspect.share} />
                                     </summary>
-                                    <Reasons reasons={suspect.reasons} />
+                                    <Reasons reasons={suspect.reasons} job={job} />
                                     <ChipCounts site={suspect.site} job={job} />
                                 </details>
                             </li>
@@ -115,6 +130,11 @@ export function Verdict({ job, board }: { job: Job; board: Board }) {
                     </ul>
                 </section>
             )}
+            {job.assemblies.length > 1 && job.suspects.length > 0 && (
+                <p className="text-sm text-soft" data-testid="assemblies">
+                    By assembly: {job.assemblies.map((assembly) => `${assembly.name} ${percent(assembly.share)} %`).join(', ')}.
+                </p>
+            )}
             <Moves job={job} />
             {board.plan && (
                 <section aria-label="Board plan, small">
@@ -132,7 +152,7 @@ export function Verdict({ job, board }: { job: Job; board: Board }) {
 }
 
 /** What speaks for and against, in decibans; each with the sentence of what was seen. */
-function Reasons({ reasons }: { reasons: Suspect['reasons'] }) {
+function Reasons({ reasons, job }: { reasons: Suspect['reasons']; job: Job }) {
     if (reasons.length === 0) {
         return null;
     }
@@ -148,7 +168,13 @@ function Reasons({ reasons }: { reasons: Suspect['reasons'] }) {
                             {Math.abs(Math.round(reason.decibans))} db:
                         </span>
                     )}{' '}
-                    {reason.words}
+                    {reason.observation ? (
+                        <Link to={`/jobs/${job.id}/log#${reason.observation}`} className="underline decoration-dotted underline-offset-2">
+                            {reason.words}
+                        </Link>
+                    ) : (
+                        reason.words
+                    )}
                 </li>
             ))}
         </ul>
@@ -185,15 +211,26 @@ export const stateWords: Record<Job['state'], string> = {
     'cured-unexplained': 'cured, why unknown',
 };
 
+/** A part that does not sit where it came says so. */
+function elsewhere(suspect: Suspect) {
+    const home = suspect.site.split('.')[0];
+    return suspect.seat && suspect.kind !== 'net' && suspect.seat !== home && !suspect.site.includes(suspect.seat) ? (
+        <span className="font-normal"> (now in {suspect.seat})</span>
+    ) : null;
+}
+
 export function about(suspect: Suspect, board: Board | undefined): string {
-    const part = board?.parts.find((candidate) => candidate.ref === suspect.site);
+    const part = board?.parts.find(
+        (candidate) => candidate.ref === (suspect.kind === 'net' ? suspect.site : (suspect.seat ?? suspect.site)),
+    );
+    const assembly = suspect.kind === 'assembly' ? board?.assemblies.find((candidate) => candidate.id === suspect.site)?.name : undefined;
     const bits = board?.memoryBanks.flatMap((bank) =>
         bank.chipOfBit.filter((entry) => entry.chip === suspect.site).map((entry) => `bit ${entry.bit} of bank ${bank.name}`),
     );
     if (suspect.kind === 'chip' && bits?.length === 1) {
         return `${part?.part ?? ''} · ${bits[0]}`;
     }
-    return [part?.part, service[suspect.kind]].filter(Boolean).join(' · ');
+    return [part?.part ?? assembly, service[suspect.kind]].filter(Boolean).join(' · ');
 }
 
 export function StateWord({ state, className }: { state: Job['state']; className?: string }) {

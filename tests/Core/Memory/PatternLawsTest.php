@@ -49,7 +49,7 @@ final class PatternLawsTest extends TestCase
 
                 $one = Map::shares($board, $this->map($board, $readings));
                 $other = Map::shares($board, $this->map($board, $swapped));
-                $rename = ['U'.($a + 1) => 'U'.($b + 1), 'U'.($b + 1) => 'U'.($a + 1), "D{$a}" => "D{$b}", "D{$b}" => "D{$a}"];
+                $rename = ['U'.($a + 1) => 'U'.($b + 1), 'U'.($b + 1) => 'U'.($a + 1), "D{$a}" => "D{$b}", "D{$b}" => "D{$a}", 'U'.($a + 1).'.14' => 'U'.($b + 1).'.14', 'U'.($b + 1).'.14' => 'U'.($a + 1).'.14'];
                 $renamed = [];
                 foreach ($one as $site => $share) {
                     $renamed[$rename[$site] ?? $site] = $share;
@@ -236,8 +236,8 @@ final class PatternLawsTest extends TestCase
         $evidence = (new MemoryEvidence($board, Boards::modes()))->of($this->map($board, $readings), $state);
         $odds = 0.0;
         foreach ($evidence as $seen) {
-            $finding = (new Reasoner(Boards::modes()))->finding($seen, BoardFaults::of($board, Boards::modes())->faults, $state->settings);
-            $odds += log($finding->likelihood(1.0 - $finding->strength($fault)) / $finding->likelihood(1.0));
+            $finding = (new Reasoner($board, Boards::modes()))->finding($seen, BoardFaults::of($board, Boards::modes())->all(), $state->settings);
+            $odds += log($finding->chance([$fault]) / $finding->chance([]));
         }
 
         return $odds;

@@ -8,6 +8,7 @@ use PHPUnit\Framework\TestCase;
 use Tests\Support\Boards;
 use ZapTrace\Formats\JsonNode;
 use ZapTrace\Observations\ContextHistory;
+use ZapTrace\Observations\Interpreters;
 use ZapTrace\Observations\Observation;
 
 /**
@@ -84,7 +85,7 @@ final class ContextHistoryTest extends TestCase
 
     private function history(Observation ...$observations): ContextHistory
     {
-        return ContextHistory::of(Boards::shipped('tamarisk-two'), array_values($observations));
+        return ContextHistory::of(Boards::shipped('tamarisk-two'), array_values($observations), Interpreters::all());
     }
 
     private function reading(): Observation

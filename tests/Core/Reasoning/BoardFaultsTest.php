@@ -27,7 +27,7 @@ final class BoardFaultsTest extends TestCase
     public function test_every_memory_chip_and_every_chip_that_serves_it_can_be_at_fault(string $slug): void
     {
         $board = Boards::shipped($slug);
-        $faults = BoardFaults::of($board, Boards::modes())->faults;
+        $faults = BoardFaults::of($board, Boards::modes())->all();
         $sites = array_unique(array_map(static fn (SuspectedFault $fault): string => $fault->site, $faults));
 
         foreach ($board->banks as $bank) {
@@ -44,7 +44,7 @@ final class BoardFaultsTest extends TestCase
 
     public function test_a_service_that_the_profile_does_not_name_is_a_site_all_the_same(): void
     {
-        $sites = array_map(static fn (SuspectedFault $fault): string => $fault->site, BoardFaults::of(Boards::build(Boards::plain()), Boards::modes())->faults);
+        $sites = array_map(static fn (SuspectedFault $fault): string => $fault->site, BoardFaults::of(Boards::build(Boards::plain()), Boards::modes())->all());
 
         foreach (['select', 'strobe', 'multiplexer', 'buffer', 'refresh', 'supply'] as $role) {
             self::assertContains("{$role} of bank 0", $sites);
@@ -55,7 +55,7 @@ final class BoardFaultsTest extends TestCase
     {
         $links = static fn (string $slug): array => array_values(array_unique(array_map(
             static fn (SuspectedFault $fault): string => "{$fault->site} ".implode(',', $fault->banks ?? []),
-            array_filter(BoardFaults::of(Boards::shipped($slug), Boards::modes())->faults, static fn (SuspectedFault $fault): bool => $fault->kind === SiteKind::Link),
+            array_filter(BoardFaults::of(Boards::shipped($slug), Boards::modes())->all(), static fn (SuspectedFault $fault): bool => $fault->kind === SiteKind::Link),
         )));
 
         self::assertSame(['LK1 1'], $links('tamarisk-two'), 'At 16K bank 1 is silent; bank 0 answers in every position.');
@@ -65,7 +65,7 @@ final class BoardFaultsTest extends TestCase
 
     public function test_a_strobe_of_one_lane_does_not_explain_the_other(): void
     {
-        $faults = array_filter(BoardFaults::of(Boards::shipped('halyard-16'), Boards::modes())->faults, static fn (SuspectedFault $fault): bool => $fault->site === 'U60' && $fault->mode->name === 'dead');
+        $faults = array_filter(BoardFaults::of(Boards::shipped('halyard-16'), Boards::modes())->all(), static fn (SuspectedFault $fault): bool => $fault->site === 'U60' && $fault->mode->name === 'dead');
         $strobe = array_values($faults)[0];
 
         self::assertGreaterThan(0.5, $strobe->showsIn('high', ['main'], [9], []));

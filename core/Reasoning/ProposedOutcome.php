@@ -1,0 +1,25 @@
+<?php
+
+declare(strict_types=1);
+
+namespace ZapTrace\Reasoning;
+
+/**
+ * One way in which a proposed step can come out.
+ */
+final readonly class ProposedOutcome
+{
+    /**
+     * @param  string  $words  what is seen then
+     * @param  list<Evidence>  $evidence  what that would be
+     * @param  list<Evidence>  $given  what is known already and part of it: its chance is divided out
+     * @param  array{kind: string, payload: array<string, mixed>}|null  $observation  what one click records; null when it has to be typed
+     */
+    public function __construct(
+        public string $words,
+        public array $evidence,
+        public ?array $observation,
+        public array $given = [],
+    ) {
+    }
+}

@@ -1,0 +1,90 @@
+<?php
+
+declare(strict_types=1);
+
+namespace ZapTrace\Reasoning;
+
+use ZapTrace\Diagnostics\Diagnostic;
+use ZapTrace\Diagnostics\DiagnosticResult;
+
+/**
+ * Runs a diagnostic that was not run in this state of the machine yet, or once more where it has given its result
+ * once only: two of two alike is a result, one is not, and a third says nothing new.
+ */
+final readonly class RunDiagnostic implements Proposer
+{
+    public function propose(Conclusion $conclusion, StepCosts $costs, FailureModes $modes): array
+    {
+        $proposals = [];
+        foreach ($conclusion->board->diagnostics as $diagnostic) {
+            $before = $this->before($conclusion, $diagnostic);
+            $runs = count($before->runs->results ?? []);
+            if ($runs > 1 || ($before === null && ! $diagnostic->namesOne() && $this->ran($conclusion, $diagnostic))) {
+                continue;
+            }
+            $proposals[] = new Proposal(
+                'run', $diagnostic->id,
+                $runs === 0
+                    ? ucfirst(($diagnostic->insert === '' ? '' : "put {$diagnostic->insert} in and ")."run the {$diagnostic->name}: it tests {$this->coverage($conclusion, $diagnostic)}.")
+                    : "Power off and on, and run the {$diagnostic->name} again: does it say the same?",
+                $runs === 0 ? 'tells what is wrong where it looks, and nothing of the rest' : 'tells a result from a miscount',
+                'run', $this->outcomes($conclusion, $modes, $diagnostic, $before), $diagnostic->minutes, Equipment::Diagnostic,
+            );
+        }
+
+        return $proposals;
+    }
+
+    /**
+     * @return list<ProposedOutcome>
+     */
+    private function outcomes(Conclusion $conclusion, FailureModes $modes, Diagnostic $diagnostic, ?Evidence $before): array
+    {
+        $known = array_map(static fn (string $key): DiagnosticResult => $diagnostic->read($key), $before->runs->results ?? []);
+        // All it could say: what is foreseen has to add up.
+        $results = [...array_map(strval(...), array_keys($diagnostic->codes)), DiagnosticResult::PASS, DiagnosticResult::NOTHING];
+        $outcomes = [];
+        foreach ($results as $result) {
+            $evidence = (new DiagnosticEvidence($conclusion->board, $modes))->of($diagnostic, [...$known, $diagnostic->read($result)], $conclusion->now);
+            $words = match (true) {
+                $result === DiagnosticResult::PASS => 'it passes',
+                $result === DiagnosticResult::NOTHING => 'it gives no result',
+                $diagnostic->isCounted() => "it counts {$result}",
+                default => 'it gives '.strtoupper($result),
+            };
+            $outcomes[] = new ProposedOutcome($words, $evidence, ['kind' => 'diagnostic-run', 'payload' => ['diagnostic' => $diagnostic->id, 'result' => $result]], $before === null ? [] : [$before]);
+        }
+
+        return $outcomes;
+    }
+
+    /** The runs that were made in the state the machine is in now. */
+    private function before(Conclusion $conclusion, Diagnostic $diagnostic): ?Evidence
+    {
+        foreach ($conclusion->evidence as $seen) {
+            if ($seen->runs !== null && $seen->runs->diagnostic->id === $diagnostic->id && $seen->state->key() === $conclusion->now->key()) {
+                return $seen;
+            }
+        }
+
+        return null;
+    }
+
+    private function ran(Conclusion $conclusion, Diagnostic $diagnostic): bool
+    {
+        foreach ($conclusion->evidence as $seen) {
+            if (str_contains($seen->id, "/{$diagnostic->id}/") && $seen->state->key() === $conclusion->now->key()) {
+                return true;
+            }
+        }
+
+        return false;
+    }
+
+    private function coverage(Conclusion $conclusion, Diagnostic $diagnostic): string
+    {
+        $digits = intdiv($conclusion->board->bus->addressWidth + 3, 4);
+
+        return implode(' and ', array_map(static fn (array $range): string => sprintf("%0{$digits}X to %0{$digits}X", $range[0], $range[1]), $diagnostic->covers)).', and nothing else';
+    }
+}
