@@ -67,19 +67,25 @@ final class DiagnosisSearch
     /** @var array<int, Report> reports that are not noisy-OR, by place among the findings */
     private array $outcomes = [];
 
-    /** @var array<int, list<int>> fault => outcomes it touches */
+    /** @var array<int, array<int, int>> fault => outcome it touches => its class there: faults of one class do the same to it */
     private array $outcomesOf = [];
 
-    /** @var array<int, list<int>> outcome => faults that touch it */
+    /** @var array<int, array<int, list<int>>> outcome => class => faults that touch it */
     private array $touching = [];
 
-    /** @var array<int, list<int>> outcome => those of them that need no other to grow */
+    /** @var array<int, array<int, list<int>>> outcome => class => those of them that need no other to grow */
     private array $free = [];
 
     /** @var array<string, true> faults that others grow with */
     private array $keys = [];
 
-    /** @var array<int, array<string, float>> outcome => set of faults => logarithm of its chance */
+    /** @var array<int, array<int, string>> outcome => class => one fault of it */
+    private array $ofClass = [];
+
+    /** @var array<int, array<string, array<int, string>>> outcome => set of classes => one class more => that set */
+    private array $more = [];
+
+    /** @var array<int, array<string, float>> outcome => set of classes => logarithm of its chance */
     private array $known = [];
 
     /** @var list<float> P(report) = constant + slope x q */
@@ -218,16 +224,22 @@ final class DiagnosisSearch
         $this->outcomesOf = [];
         $this->touching = array_fill_keys(array_keys($this->outcomes), []);
         $this->free = $this->touching;
+        $this->ofClass = [];
+        $this->more = [];
+        $classes = [];
         $this->keys = $keys;
         foreach (array_keys($gains) as $place => $old) {
             $this->faults[] = $candidates[$old];
             $this->live[] = $candidates[$old]->live;
             $this->lock[] = $candidates[$old]->grows ? null : $candidates[$old]->growsWith;
             foreach ($touched[$candidates[$old]->id] ?? [] as $number) {
-                $this->outcomesOf[$place][] = $number;
-                $this->touching[$number][] = $place;
+                $mark = $this->outcomes[$number]->mark($candidates[$old]->id);
+                $class = $classes[$number][$mark] ??= count($classes[$number] ?? []);
+                $this->ofClass[$number][$class] = $candidates[$old]->id;
+                $this->outcomesOf[$place][$number] = $class;
+                $this->touching[$number][$class][] = $place;
                 if ($this->lock[$place] === null) {
-                    $this->free[$number][] = $place;
+                    $this->free[$number][$class][] = $place;
                 }
             }
             $this->findingsOf[] = $showing[$candidates[$old]->id] ?? [];
@@ -346,19 +358,30 @@ final class DiagnosisSearch
     }
 
     /**
-     * @param  string  $members  places of those that touch the outcome, with commas between
+     * @param  string  $set  classes of the members that touch the outcome, with commas between
+     * @return float logarithm of its chance
      */
-    private function outcome(int $number, string $members): float
+    private function outcome(int $number, string $set): float
     {
-        if (isset($this->known[$number][$members])) {
-            return $this->known[$number][$members];
-        }
-        $chance = self::logarithm($this->outcomes[$number]->chance($members === '' ? [] : array_map(fn (string $place): string => $this->faults[(int) $place]->id, explode(',', $members))));
-
-        return $this->known[$number][$members] = $chance;
+        return $this->known[$number][$set] ??= self::logarithm($this->outcomes[$number]->chance(
+            $set === '' ? [] : array_map(fn (string $class): string => $this->ofClass[$number][(int) $class], explode(',', $set)),
+        ));
     }
 
-    /** The sum of x^k / k! for k from 1 to n: no set is met more than once among sequences. */
+    /** The set with one more of a class. */
+    private function with(int $number, string $set, int $class): string
+    {
+        if (! isset($this->more[$number][$set][$class])) {
+            $classes = $set === '' ? [] : array_map(intval(...), explode(',', $set));
+            $classes[] = $class;
+            sort($classes);
+            $this->more[$number][$set][$class] = implode(',', $classes);
+        }
+
+        return $this->more[$number][$set][$class];
+    }
+
+    /** The sum of x^k / k! for k from 1 to n: sets of further faults are fewer than sequences of them. */
     private static function series(float $x, int $n): float
     {
         $sum = 1.0;
@@ -418,29 +441,24 @@ final class DiagnosisSearch
      *
      * @param  array<int, float>  $gain
      * @param  array<int, float>  $q  by finding; changed
-     * @param  array<int, string>  $sets  by outcome, the members that touch it, with commas between; changed
+     * @param  array<int, string>  $sets  by outcome, the classes of the members that touch it, with commas between; changed
      * @param  int  $after  only gains of faults after this place are kept up
      * @param  bool  $open  a fault that others grow with is in the set
      * @return array<int, float>
      */
     private function join(int $fault, array $gain, array &$q, array &$sets, int $after, bool $open = true): array
     {
-        foreach ($this->outcomesOf[$fault] ?? [] as $number) {
+        foreach ($this->outcomesOf[$fault] ?? [] as $number => $class) {
             $before = $sets[$number];
-            $now = $before === '' ? (string) $fault : "{$before},{$fault}";
+            $now = $this->with($number, $before, $class);
             $sets[$number] = $now;
-            $known = &$this->known[$number];
             $shift = $this->outcome($number, $before) - $this->outcome($number, $now);
-            $joined = $before === '' ? '' : "{$before},";
-            $members = $after < 0 ? explode(',', $now) : [];
-            foreach ($open ? $this->touching[$number] : $this->free[$number] as $other) {
-                if ($other > $after && ($after >= 0 || ! in_array((string) $other, $members, true))) {
-                    $with = "{$now},{$other}";
-                    $without = $joined.$other;
-                    $gain[$other] += $shift + ($known[$with] ?? $this->outcome($number, $with)) - ($known[$without] ?? $this->outcome($number, $without));
+            foreach ($open ? $this->touching[$number] : $this->free[$number] as $other => $places) {
+                $change = $shift + $this->outcome($number, $this->with($number, $now, $other)) - $this->outcome($number, $this->with($number, $before, $other));
+                foreach ($places as $place) {
+                    $gain[$place] += $change;
                 }
             }
-            unset($known);
         }
         foreach ($this->findingsOf[$fault] as [$finding, $rest]) {
             $constant = $this->constant[$finding];

@@ -203,7 +203,7 @@ final readonly class Reasoner
     /**
      * Everything explains that a machine is sick. Sets are grown from the faults that explain something more, from those
      * that were tested or worked on, and from what is not on the profile; the others are added once. Under a wrong table
-     * any bit may be the one that was named: those faults are grown together with the table.
+     * any chip may be the one that was named: those faults are grown together with the table.
      *
      * @param  list<SuspectedFault>  $faults
      * @param  list<Evidence>  $evidence
@@ -228,7 +228,7 @@ final readonly class Reasoner
             }
             foreach ($abnormal as $seen) {
                 if ($seen->runs === null) {
-                    if ($this->strength($seen, $fault) > 0.0) {
+                    if ($this->strength($seen, $fault) > ($seen->kind === Evidence::NAMED ? self::EXPLAINS / 2 : 0.0)) {
                         $relevant[$fault->id] = '';
                         break;
                     }
@@ -240,7 +240,7 @@ final readonly class Reasoner
                     $relevant[$fault->id] = '';
                     break;
                 }
-                if ($codes !== [] && max($codes) > 0.5) {
+                if ($codes !== [] && max($codes) >= 0.9 && $fault->kind === SiteKind::Chip) {
                     $relevant[$fault->id] ??= DiagnosticEvidence::table($seen->runs->diagnostic).'/wrong';
                 }
             }
