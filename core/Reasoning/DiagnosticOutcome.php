@@ -16,17 +16,17 @@ use ZapTrace\Diagnostics\DiagnosticResult;
  */
 final class DiagnosticOutcome implements Report
 {
-    /** Stands for every code that was not given and is not next to one that was. */
-    private const OTHER = 1_000;
-
-    /** @var array<string, non-empty-array<int, float>> */
-    private readonly array $wrong;
+    /** @var array<int, true> codes that were given, and those beside them */
+    private readonly array $given;
 
     /** @var array<string, int> fault => its class: faults of one class do the same to a run */
     private array $classes = [];
 
     /** @var array<int, array<int, float>> wrong table or not => code => chance of all results */
     private array $steady = [];
+
+    /** @var array<int, array<int, array<int, array<int, array<int|string, float>>>>> answers of gotThrough that were given already */
+    private array $reports = [];
 
     /** @var array<string, float> classes of a set => chance */
     private array $known = [];
@@ -50,7 +50,7 @@ final class DiagnosticOutcome implements Report
      */
     public function __construct(
         private readonly int $codes,
-        array $wrong,
+        private readonly array $wrong,
         private readonly array $perRun,
         private readonly array $crash,
         private readonly string $table,
@@ -59,43 +59,36 @@ final class DiagnosticOutcome implements Report
         private readonly array $slips,
         private readonly array $rates,
     ) {
-        $this->wrong = $orders === ['any'] ? array_map($this->pooled(...), $wrong) : $wrong;
-        $wrong = $this->wrong;
+        $given = [];
+        foreach ($results as $result) {
+            foreach (is_int($result) ? [$result, ...$slips[$result] ?? []] : [] as $code) {
+                $given[$code] = true;
+            }
+        }
+        $this->given = $given;
         $seen = [];
         foreach (array_keys($wrong + $crash) as $fault) {
-            $does = serialize([$wrong[$fault] ?? [], $perRun[$fault] ?? 0.0, $crash[$fault] ?? 0.0]);
+            $does = serialize([$this->signature($wrong[$fault] ?? []), $perRun[$fault] ?? 0.0, $crash[$fault] ?? 0.0]);
             $this->classes[$fault] = $seen[$does] ??= count($seen) + 1;
         }
     }
 
     /**
-     * When any bad one may be named, those that were not are all alike.
+     * When any bad one may be named, those that were not, nor lie beside one that was, are all alike.
      *
-     * @param  non-empty-array<int, float>  $wrong
-     * @return non-empty-array<int, float>
+     * @param  array<int, float>  $wrong
      */
-    private function pooled(array $wrong): array
+    private function signature(array $wrong): string
     {
-        $given = [];
-        foreach ($this->results as $result) {
-            foreach (is_int($result) ? [$result, ...$this->slips[$result] ?? []] : [] as $code) {
-                $given[$code] = true;
-            }
+        if ($this->orders !== ['any']) {
+            return serialize($wrong);
         }
-        $pooled = [];
-        $none = 1.0;
-        foreach ($wrong as $code => $chance) {
-            if (isset($given[$code])) {
-                $pooled[$code] = $chance;
-            } else {
-                $none *= 1.0 - $chance;
-            }
-        }
-        if ($none < 1.0) {
-            $pooled[self::OTHER] = round(1.0 - $none, 3);
-        }
+        $others = array_values(array_diff_key($wrong, $this->given));
+        sort($others);
+        $near = array_intersect_key($wrong, $this->given);
+        ksort($near);
 
-        return $pooled === [] ? [self::OTHER => 0.0] : $pooled;
+        return serialize([$near, $others]);
     }
 
     public function isAbnormal(): bool
@@ -227,16 +220,30 @@ final class DiagnosticOutcome implements Report
         $named = [];
         $none = 1.0;
         if ($order === 'any') {
-            foreach ($bad as $code => $chance) {
-                $named[$code] = 0.0;
-                foreach ($chance > 0.0 ? self::POINTS : [] as [$at, $weight]) {
-                    $others = 1.0;
-                    foreach ($bad as $other => $otherChance) {
-                        $others *= $other === $code ? 1.0 : 1.0 - $otherChance * (1.0 - $at);
-                    }
-                    $named[$code] += $chance * $weight * $others;
+            // One over the number of bad ones, on average: the integral of t to the power of the others.
+            $product = array_fill(0, count(self::POINTS), 1.0);
+            foreach ($bad as $chance) {
+                foreach (self::POINTS as $point => [$at]) {
+                    $product[$point] *= 1.0 - $chance * (1.0 - $at);
                 }
                 $none *= 1.0 - $chance;
+            }
+            $rest = 1.0 - $none;
+            $other = null;
+            foreach ($bad as $code => $chance) {
+                if (! isset($this->given[$code])) {
+                    $other ??= $code;
+
+                    continue;
+                }
+                $named[$code] = 0.0;
+                foreach (self::POINTS as $point => [$at, $weight]) {
+                    $named[$code] += $chance * $weight * $product[$point] / (1.0 - $chance * (1.0 - $at));
+                }
+                $rest -= $named[$code];
+            }
+            if ($other !== null) {
+                $named[$other] = max(0.0, $rest); // Those that were not given, nor lie beside one, are all alike.
             }
         } else {
             $codes = array_keys($bad);
@@ -314,27 +321,44 @@ final class DiagnosticOutcome implements Report
 
     private function report(int|string $result, int $code, int $shift, float $through, bool $table, bool $again): float
     {
+        // Now and then a run hangs for no reason that matters.
+        $through *= 1.0 - 0.2 * $this->rates['wild'];
         if ($result === DiagnosticResult::NOTHING) {
-            return 1.0 - $through * (1.0 - $this->rates['wild'] * 0.2);
+            return 1.0 - $through;
         }
+
+        return $through * ($this->reports[(int) $table][(int) $again][$shift][$code][$result] ??= $this->gotThrough($result, $code, $shift, $table, $again));
+    }
+
+    /** The chance of the result of a run that got through, when the diagnostic names this code (-1: none). */
+    private function gotThrough(int|string $result, int $code, int $shift, bool $table, bool $again): float
+    {
         if ($code < 0) {
-            return $through * ($result === DiagnosticResult::PASS ? 1.0 - $this->rates['error'] : $this->rates['error'] / $this->codes);
+            return $result === DiagnosticResult::PASS ? 1.0 - $this->rates['error'] : $this->rates['error'] / $this->codes;
         }
         if ($result === DiagnosticResult::PASS) {
-            return $through * $this->rates['pass'];
+            return $this->rates['pass'];
         }
-        $found = $through * (1.0 - $this->rates['pass']);
+        $found = 1.0 - $this->rates['pass'];
         if ($table) {
             // Any code is as likely as any other; once it was given it is given again.
             return $found * ($again ? 0.95 : 1.0 / $this->codes);
         }
-        $slip = $this->isCounted() && $shift === 0 ? $this->rates['slip'] : 0.0;
         $wild = $this->rates['wild'] / $this->codes;
+        $beside = $this->slips[$code] ?? [];
         if ($shift !== 0) {
-            return $found * ($result === $code + $shift ? 1.0 - $this->rates['wild'] : $wild);
-        }
+            // The same slip every time; at the end of the table there is nothing to slip to.
+            $seen = in_array($code + $shift, $beside, true) ? $code + $shift : $code;
 
-        return $found * ($result === $code ? 1.0 - $slip - $this->rates['wild'] : (in_array($result, $this->slips[$code] ?? [], true) ? $slip / 2 + $wild : $wild));
+            return $found * (($result === $seen ? 1.0 - $this->rates['wild'] : 0.0) + $wild);
+        }
+        $slip = $this->isCounted() ? $this->rates['slip'] / 2 : 0.0;
+
+        return $found * $wild + $found * match (true) {
+            $result === $code => 1.0 - $this->rates['wild'] - $slip * count($beside),
+            in_array($result, $beside, true) => $slip,
+            default => 0.0,
+        };
     }
 
     private function isCounted(): bool

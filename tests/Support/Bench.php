@@ -1,0 +1,129 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Support;
+
+use ZapTrace\Board\BoardProfile;
+use ZapTrace\Formats\JsonNode;
+use ZapTrace\Numbers\Radix;
+use ZapTrace\Observations\Assessment;
+use ZapTrace\Observations\BenchLine;
+use ZapTrace\Observations\ContextHistory;
+use ZapTrace\Observations\Interpreters;
+use ZapTrace\Observations\Moment;
+use ZapTrace\Observations\NoAttachments;
+use ZapTrace\Observations\Observation;
+use ZapTrace\Reasoning\Step;
+use ZapTrace\Reasoning\StepAdvisor;
+use ZapTrace\Reasoning\Suspect;
+use ZapTrace\Reasoning\Verdicts;
+use ZapTrace\Reasoning\Workbench;
+
+/**
+ * A machine on the bench, told in notes as a technician types them.
+ */
+final readonly class Bench
+{
+    /**
+     * @param  list<Observation>  $log
+     */
+    private function __construct(private BoardProfile $board, private array $log = [])
+    {
+    }
+
+    public static function with(string $slug): self
+    {
+        return new self(Boards::shipped($slug));
+    }
+
+    public static function on(BoardProfile $board): self
+    {
+        return new self($board);
+    }
+
+    public function note(string ...$lines): self
+    {
+        $bench = $this;
+        foreach ($lines as $line) {
+            $moment = new Moment($bench->board, ContextHistory::of($bench->board, $bench->log, Interpreters::all())->now, Radix::Hexadecimal, Boards::modes());
+            $understood = (new BenchLine($moment))->understand($line);
+            $bench = $bench->record($understood->kind, $understood->payload);
+        }
+
+        return $bench;
+    }
+
+    /** Readings pasted together. */
+    public function read(string $text): self
+    {
+        return $this->record('memory-readings', ['text' => $text, 'radix' => 16]);
+    }
+
+    /**
+     * @param  array<string, mixed>  $payload
+     */
+    public function record(string $kind, array $payload): self
+    {
+        return new self($this->board, [...$this->log, new Observation('o'.(count($this->log) + 1), $kind, JsonNode::of(json_decode((string) json_encode((object) $payload))))]);
+    }
+
+    /** Without the observation at this place. */
+    public function without(int $place): self
+    {
+        $log = $this->log;
+        unset($log[$place]);
+
+        return new self($this->board, array_values($log));
+    }
+
+    public function assess(): Assessment
+    {
+        return Assessment::of($this->board, Radix::Hexadecimal, $this->log, Interpreters::all(), new NoAttachments, Boards::modes());
+    }
+
+    public function leading(): string
+    {
+        return $this->assess()->conclusion->suspects()[0]->site ?? '';
+    }
+
+    public function share(string $site): float
+    {
+        $suspects = array_values(array_filter($this->assess()->conclusion->suspects(), static fn (Suspect $suspect): bool => $suspect->site === $site));
+
+        return $suspects[0]->share ?? 0.0;
+    }
+
+    public function cured(string $site): float
+    {
+        return $this->assess()->conclusion->cured()[$site] ?? 0.0;
+    }
+
+    public function nothingLeft(): float
+    {
+        return $this->assess()->conclusion->nothingLeft();
+    }
+
+    public function verdicts(): string
+    {
+        return implode(' ', (new Verdicts($this->assess()->conclusion))->sentences());
+    }
+
+    /**
+     * @return list<Step>
+     */
+    public function steps(?Workbench $workbench = null): array
+    {
+        $assessment = $this->assess();
+
+        return StepAdvisor::usual(Boards::modes(), Boards::parts(), Boards::steps())->steps($assessment->conclusion, $workbench ?? Workbench::usual(), $assessment->untried, $assessment->setAside);
+    }
+
+    /**
+     * @return list<string> action and site of each step, the best first
+     */
+    public function proposed(?Workbench $workbench = null): array
+    {
+        return array_map(static fn (Step $step): string => trim($step->key()), $this->steps($workbench));
+    }
+}
