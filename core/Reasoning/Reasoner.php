@@ -122,7 +122,7 @@ final readonly class Reasoner
     private function strength(Evidence $seen, SuspectedFault $fault): float
     {
         if ($fault->kind === SiteKind::Setup || $seen->kind === Evidence::SETUP) {
-            return $seen->setup === $fault->site && ($seen->abnormal || $seen->kind === Evidence::SETUP) ? 0.9 : 0.0;
+            return $seen->setup === $fault->site && ($seen->abnormal || $seen->kind === Evidence::SETUP) ? ($seen->kind === Evidence::SETUP ? 0.99 : 0.9) : 0.0;
         }
         if ($seen->kind === Evidence::COMPLAINT) {
             if ($fault->banks !== null && $fault->onset === 0 && $fault->kind !== SiteKind::Link && array_intersect($fault->banks, $this->reached->of($seen->state->settings)) === []) {
@@ -191,7 +191,7 @@ final readonly class Reasoner
         $setups = [];
         foreach ($evidence as $seen) {
             if ($seen->setup !== null) {
-                $prior = $seen->tester === null ? $this->modes->rate('wrongTable') : $seen->tester->blind;
+                $prior = $seen->tester->blind ?? $this->modes->rate($seen->runs !== null || $seen->kind === Evidence::SETUP ? 'wrongTable' : 'wrongMask');
                 $mode = $seen->tester === null ? 'wrong' : 'blind to this part';
                 $setups[$seen->setup] ??= new SuspectedFault("{$seen->setup}/{$mode}", $seen->setup, SiteKind::Setup, new FailureMode('setup', $mode, $prior, [], []), null, null, null, seat: $seen->setup, prior: $prior);
             }

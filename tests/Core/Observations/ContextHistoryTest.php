@@ -8,6 +8,7 @@ use PHPUnit\Framework\TestCase;
 use Tests\Support\Boards;
 use ZapTrace\Formats\JsonNode;
 use ZapTrace\Observations\ContextHistory;
+use ZapTrace\Observations\ContextWords;
 use ZapTrace\Observations\Interpreters;
 use ZapTrace\Observations\Observation;
 
@@ -73,6 +74,94 @@ final class ContextHistoryTest extends TestCase
         self::assertSame(['32K', []], [$history->at(3)->settings->position('LK1'), $history->at(3)->done]);
     }
 
+    public function test_two_parts_that_changed_places_are_each_in_the_others(): void
+    {
+        $now = $this->history($this->done('swap', 'U26', ['with' => 'U27']))->now;
+
+        self::assertSame(['U27', 'U26'], [$now->partAt('U26'), $now->partAt('U27')]);
+        self::assertSame('U27', $now->seatOf('U26'));
+        self::assertSame(['U26' => 'U27', 'U27' => 'U26'], $now->displaced());
+        self::assertSame(['U26 and U27 swapped'], ContextWords::of($now, Boards::shipped('tamarisk-two')));
+    }
+
+    public function test_putting_one_of_them_back_brings_both_home(): void
+    {
+        $now = $this->history($this->done('swap', 'U26', ['with' => 'U27']), $this->done('refit', 'U26'))->now;
+
+        self::assertSame([], $now->displaced());
+        self::assertSame([], ContextWords::of($now, Boards::shipped('tamarisk-two')));
+    }
+
+    public function test_four_swaps_between_two_machines_are_not_lost_track_of(): void
+    {
+        $now = $this->history(
+            $this->done('exchange-second', 'U26'), $this->done('exchange-second', 'U27'), $this->done('swap', 'U26', ['with' => 'U28']), $this->done('exchange-second', 'U28'),
+        )->now;
+
+        // U26 went to the second machine and its like came; that one moved on to U28 and home again.
+        self::assertSame('U28', $now->partAt('U26'));
+        self::assertSame('U27 of the second machine', $now->partAt('U27'));
+        self::assertSame('U28 of the second machine', $now->partAt('U28'));
+        self::assertSame('U26 of the second machine', $now->seatOf('U26'));
+        self::assertSame('U28 of the second machine', $now->seatOf('U26 of the second machine'));
+        $seats = array_filter(array_values($now->seats));
+        self::assertSame($seats, array_unique($seats), 'No part sits in two places.');
+    }
+
+    public function test_any_sequence_of_moves_leaves_every_part_in_one_place(): void
+    {
+        $actions = ['swap', 'exchange', 'exchange-second', 'refit', 'remove', 'replace'];
+        foreach (range(1, 60) as $seed) {
+            mt_srand($seed);
+            $log = [];
+            foreach (range(1, mt_rand(2, 9)) as $unused) {
+                $action = $actions[mt_rand(0, 5)];
+                $site = 'U'.mt_rand(21, 24);
+                $log[] = $this->done($action, $site, $action === 'swap' ? ['with' => 'U'.mt_rand(25, 28)] : []);
+            }
+            $now = $this->history(...$log)->now;
+            $parts = array_filter(array_values($now->seats), static fn (string $part): bool => $part !== '');
+            self::assertSame(count($parts), count(array_unique($parts)), "Seed {$seed}: no part sits in two places.");
+        }
+    }
+
+    public function test_a_new_part_has_a_name_of_its_own_each_time(): void
+    {
+        $history = $this->history($this->done('replace', 'U26'), $this->done('replace', 'U26', ['tested' => true]));
+
+        self::assertSame('new U26 (2)', $history->now->partAt('U26'));
+        self::assertSame(['new U26' => 'new', 'new U26 (2)' => 'tested'], $history->circumstances->fitted);
+        self::assertNull($history->now->seatOf('new U26'));
+    }
+
+    public function test_conditions_hold_until_they_end_and_exclude_each_other(): void
+    {
+        $condition = static fn (string $name, bool $on = true): Observation => new Observation('c', 'condition', JsonNode::of((object) ['condition' => $name, 'on' => $on]));
+        $history = $this->history($condition('cold'), $this->reading(), $condition('warm'), $condition('plug-in'), $this->reading(), $condition('plug-in', false));
+
+        self::assertSame(['cold'], array_keys($history->at(1)->conditions));
+        self::assertSame(['warm', 'plug-in'], array_keys($history->at(4)->conditions));
+        self::assertSame(['warmed up', 'plug-in tester in'], ContextWords::of($history->at(4), Boards::shipped('tamarisk-two')));
+        self::assertSame(['warm'], array_keys($history->now->conditions));
+    }
+
+    public function test_what_was_seen_on_the_second_machine_says_nothing_of_this_one(): void
+    {
+        $history = $this->history(new Observation('s', 'second-machine', JsonNode::of((object) ['result' => 'works'])), $this->reading());
+
+        self::assertTrue($history->at(0)->onSecond);
+        self::assertFalse($history->at(1)->onSecond);
+        self::assertTrue($history->circumstances->secondUsed);
+    }
+
+    public function test_moments_count_on_so_that_what_is_born_later_was_not_there_before(): void
+    {
+        $history = $this->history($this->reading(), $this->done('replace', 'U5'), $this->reading());
+
+        self::assertSame([1, 2, 3, 4], [$history->at(0)->moment, $history->at(1)->moment, $history->at(2)->moment, $history->now->moment]);
+        self::assertSame(['born-trace', 2], [$history->circumstances->hazards[0]->cause, $history->circumstances->hazards[0]->moment]);
+    }
+
     /**
      * @return list<string> the link's position at each observation, and now
      */
@@ -98,8 +187,11 @@ final class ContextHistoryTest extends TestCase
         return new Observation('l', 'setting', JsonNode::of((object) ['ref' => 'lk1', 'position' => $position, 'since' => $since]));
     }
 
-    private function done(string $action, string $site): Observation
+    /**
+     * @param  array<string, mixed>  $more
+     */
+    private function done(string $action, string $site, array $more = []): Observation
     {
-        return new Observation('d', 'intervention', JsonNode::of((object) ['action' => $action, 'site' => $site]));
+        return new Observation('d', 'intervention', JsonNode::of((object) ['action' => $action, 'site' => $site, ...$more]));
     }
 }
