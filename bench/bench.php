@@ -9,6 +9,7 @@ declare(strict_types=1);
 
 require __DIR__.'/../vendor/autoload.php';
 
+use Tests\Support\Bench;
 use Tests\Support\Boards;
 use Tests\Support\Map;
 use ZapTrace\Board\Settings;
@@ -16,15 +17,12 @@ use ZapTrace\Memory\MemoryMapper;
 use ZapTrace\Memory\ReadingSet;
 use ZapTrace\Memory\ReadingsText;
 use ZapTrace\Numbers\Radix;
-use ZapTrace\Reasoning\Circumstances;
 use ZapTrace\Reasoning\DiagnosisSearch;
 use ZapTrace\Reasoning\Fault;
 use ZapTrace\Reasoning\Finding;
-use ZapTrace\Reasoning\MachineState;
-use ZapTrace\Reasoning\MemoryEvidence;
 use ZapTrace\Reasoning\Network;
-use ZapTrace\Reasoning\Reasoner;
 use ZapTrace\Reasoning\StepAdvisor;
+use ZapTrace\Reasoning\Workbench;
 
 const RUNS = 5;
 
@@ -147,19 +145,27 @@ foreach ([50, 100, 200, 400] as $faults) {
 }
 printf("%-32s %14.1f %14.1f %14.1f %14.1f\n", 'median of nine networks', ...$row);
 
-$board = Boards::shipped('halyard-16');
-$state = new MachineState(Settings::of($board));
-$mapping = Map::text($board, "1000 0000 FF00\n1002 1234 FF34\n1004 5555 FF55\n2000 AAAA FFAA\n80000 1234 1234\n80002 EDCB EDCB");
-$evidence = (new MemoryEvidence($board, Boards::modes()))->of($mapping, $state);
-$times = [];
-for ($run = 0; $run < 9; $run++) {
-    $start = hrtime(true);
-    $conclusion = (new Reasoner($board, Boards::modes()))->conclude($evidence, Circumstances::plain($state));
-    $steps = StepAdvisor::usual(Boards::modes(), Boards::parts())->steps($conclusion);
-    $times[] = (hrtime(true) - $start) / 1e6;
+$cases = [
+    'a lane on the largest demo board' => Bench::with('halyard-16')->read("1000 0000 FF00\n1002 1234 FF34\n1004 5555 FF55\n2000 AAAA FFAA\n80000 1234 1234\n80002 EDCB EDCB"),
+    'one bad bit' => Bench::with('tamarisk-two')->read("8000 00 04\n8001 FF FF\n8100 00 04\n4000 00 00\n4001 FF FF"),
+    'a count of a diagnostic' => Bench::with('larkspur-64')->note('count 3 x2'),
+    'two bad chips, two groups of runs' => Bench::with('tamarisk-two')->note('count 11 x2', '8000 00>04', '8001 ff>ff', '8100 00>04', 'swap u33 u34 moved', 'refit u33', 'exchange u33 different', 'count 2 x2', '4000 00>02', '4001 ff>ff', '4100 00>02'),
+];
+printf("\n%-36s %14s %14s %10s\n", 'a job, median of five (ms)', 'weighed', 'next step', 'faults');
+foreach ($cases as $name => $bench) {
+    $times = [[], []];
+    for ($run = 0; $run < 5; $run++) {
+        $start = hrtime(true);
+        $assessment = $bench->assess();
+        $times[0][] = (hrtime(true) - $start) / 1e6;
+        $start = hrtime(true);
+        StepAdvisor::usual(Boards::modes(), Boards::parts(), Boards::steps())->steps($assessment->conclusion, Workbench::usual());
+        $times[1][] = (hrtime(true) - $start) / 1e6;
+    }
+    sort($times[0]);
+    sort($times[1]);
+    printf("%-36s %14.1f %14.1f %10d\n", $name, $times[0][2], $times[1][2], count($assessment->conclusion->suspected));
 }
-sort($times);
-printf("\n%-32s %14.1f ms, %d steps over %d findings and %d faults\n", 'next step, largest demo board', $times[4], count($steps), count($evidence), count($conclusion->suspected));
 
 $scripts = glob(__DIR__.'/../public/build/assets/*.js') ?: [];
 $first = [];

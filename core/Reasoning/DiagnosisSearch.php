@@ -152,8 +152,13 @@ final class DiagnosisSearch
     {
         $explaining = [];
         foreach ($network->findings as $finding) {
+            if ($finding instanceof Finding) {
+                $explaining += $finding->abnormal ? array_filter($finding->explains) : [];
+
+                continue;
+            }
             foreach ($finding->explainedBy() as $fault) {
-                $explaining[$fault] = true;
+                $explaining[$fault] = 1.0;
             }
         }
         $this->constant = [];
@@ -176,8 +181,9 @@ final class DiagnosisSearch
             }
             $this->constant[] = $finding->likelihood(0.0);
             $this->slope[] = $finding->likelihood(1.0) - $finding->likelihood(0.0);
-            foreach ($finding->touches() as $fault => $strength) {
-                if (isset($explaining[$fault])) {
+            foreach ($finding->explains as $fault => $strength) {
+                $strength *= 1.0 - ($finding->cured[$fault] ?? 0.0);
+                if ($strength > 0.0 && isset($explaining[$fault])) {
                     $showing[$fault][] = [$number, 1.0 - $strength];
                 }
             }
@@ -201,18 +207,19 @@ final class DiagnosisSearch
             $candidates[] = $fault;
             $gains[] = $gain;
         }
-        $ratios = $this->ratios($candidates, $showing, $touched, $network);
+        $parts = $network->addOthers ? $this->parts($gains, $this->ratios($candidates, $showing, $touched, $network)) : [];
         $this->beside = [];
         if ($network->addOthers) {
-            foreach (array_filter($this->outshone($candidates, $gains, $ratios), static fn (int $old): bool => ! isset($keys[$candidates[$old]->id])) as $old) {
+            foreach (array_filter($this->outshone($candidates, $parts), static fn (int $old): bool => ! isset($keys[$candidates[$old]->id])) as $old) {
                 $this->beside[$candidates[$old]->id] = true;
-                unset($candidates[$old], $gains[$old], $ratios[$old]);
+                unset($candidates[$old], $gains[$old], $parts[$old]);
             }
         }
-        $rank = $this->ranks($candidates, $ratios);
+        // In a bare network, where many explain many, the gain alone is the better guide.
+        $rank = $network->addOthers ? $this->ranks($candidates, $parts) : array_map(static fn (Fault $fault): float => 0.0, $candidates);
         // A fault that lets others grow comes before them.
         foreach ($candidates as $old => $fault) {
-            $rank[$old] = isset($keys[$fault->id]) ? -1 : $rank[$old];
+            $rank[$old] = isset($keys[$fault->id]) ? -1e9 : $rank[$old];
         }
         uksort($gains, static fn (int $a, int $b): int => $rank[$a] <=> $rank[$b] ?: $gains[$b] <=> $gains[$a] ?: $candidates[$a]->id <=> $candidates[$b]->id);
         $this->faults = [];
@@ -285,32 +292,46 @@ final class DiagnosisSearch
     }
 
     /**
-     * Candidates that everything they explain is explained by others far better: they are added once, and sets do not
-     * grow from them.
+     * For each abnormal finding, how much of its explanation falls to each candidate.
      *
-     * @param  array<int, Fault>  $candidates
      * @param  array<int, float>  $gains
      * @param  array<int, array<int, float>>  $ratios
-     * @return list<int>
+     * @return array<int, array<int, float>> candidate => finding => its part, 0 to 1
      */
-    private function outshone(array $candidates, array $gains, array $ratios): array
+    private function parts(array $gains, array $ratios): array
     {
         $scores = [];
         $totals = [];
         foreach ($ratios as $number => $explained) {
             $rest = $gains[$number] - array_sum($explained);
+            $scores[$number] = [];
             foreach ($explained as $finding => $ratio) {
                 $scores[$number][$finding] = exp(max(-600.0, min(600.0, $rest + $ratio)));
                 $totals[$finding] = ($totals[$finding] ?? 0.0) + $scores[$number][$finding];
             }
         }
+        foreach ($scores as $number => $explained) {
+            foreach ($explained as $finding => $score) {
+                $scores[$number][$finding] = $score / max(1e-300, $totals[$finding]);
+            }
+        }
+
+        return $scores;
+    }
+
+    /**
+     * Candidates that everything they explain is explained by others far better: they are added once, and sets do not
+     * grow from them.
+     *
+     * @param  array<int, Fault>  $candidates
+     * @param  array<int, array<int, float>>  $parts
+     * @return list<int>
+     */
+    private function outshone(array $candidates, array $parts): array
+    {
         $outshone = [];
         foreach ($candidates as $number => $fault) {
-            $matters = false;
-            foreach ($scores[$number] ?? [] as $finding => $score) {
-                $matters = $matters || $score > self::OUTSHONE * $totals[$finding];
-            }
-            if (! $matters && $fault->live && $fault->grows) {
+            if ($fault->live && $fault->grows && ($parts[$number] === [] || max($parts[$number]) <= self::OUTSHONE)) {
                 $outshone[] = $number;
             }
         }
@@ -319,37 +340,22 @@ final class DiagnosisSearch
     }
 
     /**
-     * The order in which faults join: those first that explain what few explain. Once a set has passed them by, nothing
-     * that comes later can make up for it, and it is soon given up. The order is one of speed alone.
+     * The order in which faults join: those first whose site explains most that little else explains. Once a set has
+     * passed them by, nothing that comes later can make up for it, and it is soon given up. The order is one of speed
+     * alone.
      *
      * @param  array<int, Fault>  $candidates
-     * @param  array<int, array<int, float>>  $ratios
-     * @return array<int, int> candidate => rank
+     * @param  array<int, array<int, float>>  $parts
+     * @return array<int, float> candidate => rank, the lowest first
      */
-    private function ranks(array $candidates, array $ratios): array
+    private function ranks(array $candidates, array $parts): array
     {
-        $explainers = [];
-        foreach ($ratios as $number => $explained) {
-            foreach (array_keys($explained) as $finding) {
-                $explainers[$finding][] = $number;
-            }
-        }
-        // Ties are broken by name, not by place: the order of typing must not matter.
-        $names = array_map(static function (array $numbers) use ($candidates): string {
-            $ids = array_map(static fn (int $number): string => $candidates[$number]->id, $numbers);
-            sort($ids);
-
-            return implode("\0", $ids);
-        }, $explainers);
-        uksort($explainers, static fn (int $a, int $b): int => count($explainers[$a]) <=> count($explainers[$b]) ?: $names[$a] <=> $names[$b]);
-        $ranks = array_fill_keys(array_keys($candidates), count($explainers));
-        foreach (array_reverse(array_values($explainers), true) as $rank => $numbers) {
-            foreach ($numbers as $number) {
-                $ranks[$number] = $rank;
-            }
+        $sites = [];
+        foreach ($candidates as $number => $fault) {
+            $sites[$fault->site] = ($sites[$fault->site] ?? 0.0) + array_sum($parts[$number]);
         }
 
-        return $ranks;
+        return array_map(static fn (Fault $fault): float => -round($sites[$fault->site], 6), $candidates);
     }
 
     private static function logarithm(float $chance): float

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace ZapTrace\Reasoning;
 
+use ArrayObject;
 use ZapTrace\Board\BoardProfile;
 use ZapTrace\Board\Settings;
 use ZapTrace\Diagnostics\Diagnostic;
@@ -27,11 +28,17 @@ final readonly class Reasoner
 
     private ReachedBanks $reached;
 
+    /** @var ArrayObject<string, array<int, float>> what a fault makes wrong in the runs of a group; the same for every result they could have */
+    private ArrayObject $wrongIn;
+
     public function __construct(private BoardProfile $board, FailureModes $modes)
     {
         $this->modes = $modes->overriddenBy($board->reasoning);
         $this->faults = BoardFaults::of($board, $this->modes);
         $this->reached = new ReachedBanks($board);
+        /** @var ArrayObject<string, array<int, float>> $wrongIn */
+        $wrongIn = new ArrayObject;
+        $this->wrongIn = $wrongIn;
     }
 
     /**
@@ -325,6 +332,7 @@ final readonly class Reasoner
         $group = $seen->runs;
         assert($group !== null);
         $diagnostic = $group->diagnostic;
+        $where = "{$diagnostic->id}/{$seen->state->key()}";
         $wrong = [];
         $perRun = [];
         $crash = [];
@@ -333,7 +341,8 @@ final readonly class Reasoner
             if ($left <= 0.0) {
                 continue;
             }
-            $codes = $this->inRuns($group, $seen->state, $fault);
+            $key = "{$where}/{$fault->id}";
+            $codes = $this->wrongIn[$key] ??= $this->inRuns($group, $seen->state, $fault);
             $comes = $fault->mode->perRun > 0.0;
             if ($codes !== []) {
                 $wrong[$fault->id] = $comes ? $codes : array_map(static fn (float $chance): float => $chance * $left, $codes);

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace ZapTrace\Reasoning;
 
 use ZapTrace\Diagnostics\Diagnostic;
+use ZapTrace\Diagnostics\DiagnosticCode;
 use ZapTrace\Diagnostics\DiagnosticResult;
 
 /**
@@ -13,6 +14,8 @@ use ZapTrace\Diagnostics\DiagnosticResult;
  */
 final readonly class RunDiagnostic implements Proposer
 {
+    private const WORTH_FORESEEING = 0.03;
+
     public function propose(Conclusion $conclusion, StepCosts $costs, FailureModes $modes): array
     {
         $proposals = [];
@@ -42,7 +45,12 @@ final readonly class RunDiagnostic implements Proposer
     {
         $known = array_map(static fn (string $key): DiagnosticResult => $diagnostic->read($key), $before->runs->results ?? []);
         // All it could say: what is foreseen has to add up.
-        $results = [...array_map(strval(...), array_keys($diagnostic->codes)), DiagnosticResult::PASS, DiagnosticResult::NOTHING];
+        $codes = array_map(strval(...), array_keys($diagnostic->codes));
+        if (! $diagnostic->namesOne()) {
+            // It may report any set of them; one at a time, and only what is suspected, is enough to choose by.
+            $codes = array_values(array_filter($codes, fn (string $code): bool => $this->share($conclusion, $diagnostic->codes[$code]) >= self::WORTH_FORESEEING));
+        }
+        $results = [...$codes, DiagnosticResult::PASS, DiagnosticResult::NOTHING];
         $outcomes = [];
         foreach ($results as $result) {
             $evidence = (new DiagnosticEvidence($conclusion->board, $modes))->of($diagnostic, [...$known, $diagnostic->read($result)], $conclusion->now);
@@ -56,6 +64,13 @@ final readonly class RunDiagnostic implements Proposer
         }
 
         return $outcomes;
+    }
+
+    private function share(Conclusion $conclusion, DiagnosticCode $code): float
+    {
+        $sites = $code->bit === null ? $code->sites : [$conclusion->board->banks[$code->bit['bank']]->chipOfLine[$code->bit['line']] ?? '', "D{$code->bit['line']}"];
+
+        return array_sum(array_map(static fn (string $site): float => $conclusion->posterior->sites[$site] ?? 0.0, $sites));
     }
 
     /** The runs that were made in the state the machine is in now. */
