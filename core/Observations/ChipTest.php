@@ -40,7 +40,7 @@ final class ChipTest implements Interpreter
 
         return new Contribution($title, evidence: [new Evidence(
             "{$part}/{$method}/".($failed ? 'fail' : 'pass'), Evidence::TESTER, $failed, $tester->falseAlarm, $tester->miss, [], [], [], 1.0,
-            $moment->state, lcfirst($title), $observation->id, site: $part, setup: "{$method}, {$chip->part}", tester: $tester, type: $chip->part,
+            $moment->state, lcfirst($title), $observation->id, site: $part, setup: "{$method} for {$chip->part}", tester: $tester, type: $chip->part,
         )]);
     }
 }

@@ -144,7 +144,7 @@ final readonly class StepAdvisor
         $saving = array_values(array_filter($steps, static fn (Step $step): bool => $step->saves > 0.0));
         $rest = array_values(array_filter($steps, static fn (Step $step): bool => $step->saves <= 0.0));
         // Cheap openers come before anything is taken apart, whatever else is to be gained.
-        $opener = static fn (Step $step): bool => $step->risk === 'none' && $step->minutes <= 3.0 && $step->bits >= 2 * self::INFORMS;
+        $opener = static fn (Step $step): bool => $step->risk === 'none' && $step->minutes <= 3.0 && $step->bits >= 3 * self::INFORMS;
         if ($saving === []) {
             $informs = array_values(array_filter($rest, static fn (Step $step): bool => $step->kind !== 'repair' && $step->bits >= self::INFORMS));
             $repairs = array_values(array_filter($rest, static fn (Step $step): bool => in_array($step->action, ['replace', 'exchange', 'wire', 'fix'], true)));
@@ -239,8 +239,9 @@ final readonly class StepAdvisor
         }
         usort($outcomes, static fn (array $a, array $b): int => $b['chance'] <=> $a['chance']);
         if (count($outcomes) > self::FORESEEN) {
-            $others = 1.0 - array_sum(array_column($outcomes, 'chance'));
-            $outcomes = [...$outcomes, ['words' => 'another result', 'chance' => max(0.0, $others), 'means' => '', 'observation' => null]];
+            $shown = array_slice($outcomes, 0, self::FORESEEN);
+            $others = 1.0 - array_sum(array_column($shown, 'chance'));
+            $outcomes = [...$shown, ['words' => 'another result', 'chance' => max(0.0, $others), 'means' => '', 'observation' => null]];
         }
         $price = $costs->knowledge->step($proposal->price);
         $assembly = $proposal->site === '' || $price['risk'] === 'none' ? null : $costs->access($proposal->site);

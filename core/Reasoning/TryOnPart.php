@@ -187,7 +187,7 @@ final readonly class TryOnPart implements Proposer
                 return null;
             }
         }
-        $evidence = static fn (bool $fails): Evidence => new Evidence("test {$seat} ".($fails ? 'fails' : 'passes'), Evidence::TESTER, $fails, $tester->falseAlarm, $tester->miss, [], [], [], 1.0, $conclusion->now, '', site: $seat, setup: "{$tester->method}, {$costs->partOf($seat)}", tester: $tester, type: $costs->partOf($seat));
+        $evidence = static fn (bool $fails): Evidence => new Evidence("test {$seat} ".($fails ? 'fails' : 'passes'), Evidence::TESTER, $fails, $tester->falseAlarm, $tester->miss, [], [], [], 1.0, $conclusion->now, '', site: $seat, setup: "{$tester->method} for {$costs->partOf($seat)}", tester: $tester, type: $costs->partOf($seat));
         $record = static fn (string $result): array => ['kind' => 'chip-test', 'payload' => ['site' => $seat, 'result' => $result, 'method' => $tester->method]];
 
         return new Proposal('test', $seat, "Take {$seat} out and test it in the chip tester.", "tells whether {$seat} itself is bad; a pass does not clear it", 'test', [

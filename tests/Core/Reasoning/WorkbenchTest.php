@@ -160,6 +160,7 @@ final class WorkbenchTest extends TestCase
                 }
                 $seen[$step->action] = true;
                 self::assertEqualsWithDelta(1.0, array_sum(array_column($step->outcomes, 'chance')) ?: 1.0, 1e-6, $step->sentence);
+                self::assertLessThanOrEqual(5, count($step->outcomes), 'What is unlikely is told together.');
                 foreach ($step->outcomes as $outcome) {
                     if ($outcome['observation'] !== null) {
                         $after = $bench->record($outcome['observation']['kind'], $outcome['observation']['payload'])->assess();
