@@ -35,7 +35,7 @@ final class DiagnosisSearch
     private const EXPLAINED = 1.5;
 
     /** A candidate whose part in everything it explains is less than this is outshone. */
-    private const OUTSHONE = 2e-3;
+    private const OUTSHONE = 5e-3;
 
     /** How many leading sets the other live faults are added to. */
     private const LEADING = 12;
@@ -251,7 +251,7 @@ final class DiagnosisSearch
             }
             $this->findingsOf[] = $showing[$candidates[$old]->id] ?? [];
             foreach ($this->findingsOf[$place] as [$number, $rest]) {
-                $key = bin2hex(pack('E', $rest));
+                $key = (int) round($rest * 1e15);
                 $alike[$number][$key] ??= [$rest, []];
                 $alike[$number][$key][1][] = $place;
             }

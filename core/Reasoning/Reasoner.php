@@ -20,7 +20,7 @@ final readonly class Reasoner
     private const EXPLAINS = 0.4;
 
     /** Coarser than for a bare network: what is cut off is still far below what a share is read to. */
-    private const CUT = 1e-4;
+    private const CUT = 2e-4;
 
     private FailureModes $modes;
 

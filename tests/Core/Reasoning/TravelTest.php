@@ -133,6 +133,15 @@ final class TravelTest extends TestCase
         self::assertGreaterThan(0.95, $bench->assess()->conclusion->assemblies()['riser']);
     }
 
+    public function test_a_chip_that_was_only_taken_out_is_no_repair(): void
+    {
+        $bench = Bench::with('tamarisk-two')->note('count 11 x2', 'remove u33 cured');
+
+        self::assertGreaterThan(0.9, $bench->share('U33'), 'It is the fault, and the machine wants one there.');
+        self::assertLessThan(0.1, $bench->nothingLeft());
+        self::assertNotContains('prove', $bench->proposed());
+    }
+
     public function test_a_complaint_that_stays_without_the_riser_clears_what_is_on_it(): void
     {
         $before = Bench::with('halyard-16')->read("80000 0000 0010\n80002 0000 0010\n20000 0000 0010");
