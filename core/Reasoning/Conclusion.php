@@ -215,9 +215,36 @@ final class Conclusion
             }
         }
         usort($reasons, static fn (Reason $a, Reason $b): int => abs($b->decibans) <=> abs($a->decibans));
+        if (array_sum($members) === count($members)) {
+            return $this->explained($site); // No rival is left to weigh it against; what it explains can still be told.
+        }
         $together = $this->together($site, $leading, $members);
 
         return $together === null || ($reasons !== [] && $reasons[0]->decibans > max(0.7 * $together->decibans, 0.5)) ? $reasons : [$together, ...$reasons];
+    }
+
+    /**
+     * What a site explains, where nothing else does.
+     *
+     * @return list<Reason>
+     */
+    private function explained(string $site): array
+    {
+        $reasons = [];
+        foreach ($this->network->findings as $number => $finding) {
+            if (! $finding->isAbnormal() || $this->evidence[$number]->kind === Evidence::COMPLAINT) {
+                continue;
+            }
+            $healthy = $finding->chance([]);
+            foreach ($this->suspected as $fault) {
+                if ($fault->site === $site && $finding->chance([$fault->id]) > 3.0 * $healthy) {
+                    $reasons[] = new Reason($this->evidence[$number]->words, 0.0, $this->evidence[$number]->observation);
+                    break;
+                }
+            }
+        }
+
+        return $reasons;
     }
 
     /**

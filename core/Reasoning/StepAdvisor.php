@@ -18,6 +18,9 @@ final readonly class StepAdvisor
     /** From this probability on that no fault is left, the work is to prove it. */
     private const NEARLY_PROVED = 0.85;
 
+    /** From this share on a site is to be repaired whatever else there is. */
+    private const SURE = 0.95;
+
     /** How many of the outcomes are shown, the likelier ones. */
     private const FORESEEN = 4;
 
@@ -158,12 +161,30 @@ final readonly class StepAdvisor
         foreach ($all as $step) {
             $steps["{$step->key()} {$step->sentence}"] ??= $step;
         }
-        $steps = array_values($steps);
+        $steps = $this->sureFirst(array_values($steps), $suspects, $repeated);
         if ($held !== [] && $steps !== []) {
             $steps[0] = $steps[0]->withMissing("Nothing is unsoldered on one unrepeated reading: {$held[0]->site} waits for a second that says the same.");
         }
 
         return $steps;
+    }
+
+    /**
+     * What has to be repaired anyway is repaired first: it tells for nothing whether another fault hides behind it.
+     *
+     * @param  list<Step>  $steps
+     * @param  list<Suspect>  $suspects
+     * @return list<Step>
+     */
+    private function sureFirst(array $steps, array $suspects, bool $repeated): array
+    {
+        $sure = $suspects[0] ?? null;
+        if ($sure === null || $sure->share < self::SURE || ! $repeated) {
+            return $steps;
+        }
+        $repairs = static fn (Step $step): bool => in_array($step->action, ['exchange', 'replace', 'fix', 'wire'], true) && ($step->site === $sure->site || $step->site === $sure->seat);
+
+        return [...array_values(array_filter($steps, $repairs)), ...array_values(array_filter($steps, static fn (Step $step): bool => ! $repairs($step)))];
     }
 
     /** Whether anything abnormal was seen more than once. */

@@ -30,6 +30,14 @@ final class HazardTest extends TestCase
         self::assertGreaterThan(1.5 * $same->share('traces at U14'), $worse->share('traces at U14'));
     }
 
+    public function test_what_got_worse_at_one_place_was_not_born_at_another(): void
+    {
+        $bench = Bench::with('larkspur-64')->note('replace u9 same', 'replace u14 worse');
+        $born = $bench->assess()->conclusion->posterior->faults;
+
+        self::assertGreaterThan(1.5 * $born['traces at U9/trace or pad opened/since 1'], $born['traces at U14/trace or pad opened/since 2']);
+    }
+
     public function test_a_chip_in_a_socket_has_no_pads_to_lift(): void
     {
         $bench = Bench::with('tamarisk-two')->read("8000 00 04\n8001 FF FF")->note('exchange u33 worse')->read("8000 00 04\n8001 FF FF");

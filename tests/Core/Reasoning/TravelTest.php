@@ -133,6 +133,14 @@ final class TravelTest extends TestCase
         self::assertGreaterThan(0.95, $bench->assess()->conclusion->assemblies()['riser']);
     }
 
+    public function test_a_tester_that_may_be_blind_is_no_fault_left_in_the_machine(): void
+    {
+        $bench = self::sick()->note('test u33 pass', 'exchange u33 cured', 'refit u33 same', 'exchange u33 cured');
+
+        self::assertGreaterThan(0.15, $bench->share('chip tester for 4116'), 'It passed a bad chip.');
+        self::assertGreaterThan(0.9, $bench->nothingLeft());
+    }
+
     public function test_a_chip_that_was_only_taken_out_is_no_repair(): void
     {
         $bench = Bench::with('tamarisk-two')->note('count 11 x2', 'remove u33 cured');

@@ -180,6 +180,15 @@ final class WorkbenchTest extends TestCase
         self::assertStringContainsString('is the complaint as before', Bench::with('larkspur-64')->note('reseat u2')->steps()[0]->sentence);
     }
 
+    public function test_what_has_to_be_repaired_anyway_is_repaired_first(): void
+    {
+        $bench = self::sick()->note('count 11 x2', 'swap u33 u34 moved');
+
+        self::assertGreaterThan(0.95, $bench->share('U33'));
+        self::assertSame('exchange U34', $bench->proposed()[0], 'That is where U33 sits now.');
+        self::assertNotSame([], $bench->assess()->conclusion->suspects()[0]->reasons, 'With no rival left it can still be told what it explains.');
+    }
+
     public function test_after_a_swap_that_cured_putting_the_original_back_is_offered(): void
     {
         $steps = self::sick()->note('exchange u33 cured')->proposed();
