@@ -42,6 +42,7 @@ final readonly class BenchLine
         ['form' => 'fit u14 new', 'means' => 'U14 replaced, not tried yet; fit u14 tested when it was tested first'],
         ['form' => 'test u14 pass', 'means' => 'the chip tester passes U14: weak evidence; fail is good evidence; test new u14 for the one fitted'],
         ['form' => 'count 3 x2', 'means' => 'the diagnostic counted 3, twice alike; count pass when it passed, count nothing when it gave none'],
+        ['form' => 'tried cured', 'means' => 'tried as it stands, and the complaint is gone; same, better, worse or different otherwise'],
         ['form' => 'now warm', 'means' => 'the machine is warm from here on; also cold, load, low-mains, or a diagnostic that is in; not warm ends it'],
         ['form' => 'leak u14 u15', 'means' => 'a cell leaked near these: weak evidence; also liquid, soldered, touched, over-voltage'],
         ['form' => 'lk1 16k cured', 'means' => 'link 1 moved to 16K, and the complaint is gone'],
@@ -50,6 +51,9 @@ final readonly class BenchLine
         ['form' => 'screen $ for A at 3,2', 'means' => '"$" where "A" should be'],
         ['form' => 'stripe 5 at 3,2', 'means' => 'stripe at pixel 5 of the cell at column 3, row 2'],
     ];
+
+    /** What can be said of the complaint, and how it is recorded. */
+    private const RESULTS = ['moved' => 'moved', 'moves' => 'moved', 'stays' => 'as-before', 'same' => 'as-before', 'as before' => 'as-before', 'before' => 'as-before', 'better' => 'better', 'cured' => 'cured', 'good' => 'cured', 'worse' => 'worse', 'different' => 'different'];
 
     public function __construct(private Moment $moment)
     {
@@ -78,6 +82,9 @@ final readonly class BenchLine
         }
         if (preg_match('/^second(?: machine)? +(works|good|fails|same|bad)$/i', $line, $match) === 1) {
             return $this->recorded('second-machine', ['result' => in_array(strtolower($match[1]), ['works', 'good'], true) ? 'works' : 'fails'], new SecondMachine);
+        }
+        if (preg_match('/^(?:tried|tried it|it is) +(same|as before|before|better|cured|good|worse|different)$/i', $line, $match) === 1) {
+            return $this->recorded(Tried::KIND, ['result' => self::RESULTS[strtolower($match[1])]], new Tried);
         }
         if (preg_match('/^(now|not) +(\S+)$/i', $line, $match) === 1) {
             return $this->condition(strtolower($match[2]), strtolower($match[1]) === 'now');
@@ -220,10 +227,9 @@ final readonly class BenchLine
             $payload['tested'] = true;
             $result = $match[1];
         }
-        $results = ['moved' => 'moved', 'moves' => 'moved', 'stays' => 'as-before', 'same' => 'as-before', 'as before' => 'as-before', 'before' => 'as-before', 'better' => 'better', 'cured' => 'cured', 'good' => 'cured', 'worse' => 'worse', 'different' => 'different'];
         $result = trim((string) preg_replace('/^new\b/', '', $result));
         if ($result !== '') {
-            $payload['result'] = $results[$result] ?? throw InputRejected::of('', "\"{$result}\" says nothing of the complaint. Say same, better, cured, worse or different.");
+            $payload['result'] = self::RESULTS[$result] ?? throw InputRejected::of('', "\"{$result}\" says nothing of the complaint. Say same, better, cured, worse or different.");
         }
         $understood = $this->recorded(Intervention::KIND, $payload, new Intervention);
 

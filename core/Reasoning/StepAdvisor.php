@@ -108,7 +108,10 @@ final readonly class StepAdvisor
         }
         $best ??= [2.0, 'try', '', 'Switch it on and see: is the complaint as before?'];
 
-        return $this->plain($best[1], $best[2], $best[3], 'tells whether what was done changed anything', $best[0]);
+        // Whichever test it is, the complaint itself can be answered with one click.
+        $answers = array_map(static fn (string $result, string $words): array => ['words' => $words, 'chance' => 0.0, 'means' => '', 'observation' => ['kind' => 'tried', 'payload' => ['result' => $result]]], ['cured', 'as-before', 'different'], ['the complaint is gone', 'it is as before', 'it is different']);
+
+        return new Step($best[1], $best[2], $best[3], 'tells whether what was done changed anything', $best[0], 'none', '', 0.0, 0.0, $answers);
     }
 
     /**

@@ -88,6 +88,7 @@ final class JobResource
             $observation->kind === 'setting' => implode(' ', array_filter([$payload['ref'] ?? null, $payload['position'] ?? null], is_string(...))),
             isset($payload['figures']) && is_array($payload['figures']) => 'Free memory '.implode(', ', array_filter($payload['figures'], is_int(...))),
             $observation->kind === 'set-aside' => 'Not now: '.implode(' ', array_filter([$payload['action'] ?? null, $payload['site'] ?? null], is_string(...))),
+            $observation->kind === 'tried' => 'Tried it: '.(is_string($payload['result'] ?? null) ? str_replace('-', ' ', $payload['result']) : ''),
             isset($payload['condition']) && is_string($payload['condition']) => "Condition: {$payload['condition']}",
             isset($payload['fact']) && is_string($payload['fact']) => "History: {$payload['fact']}",
             $observation->kind === 'chip-test' => 'Chip tester: '.implode(' ', array_filter([$payload['site'] ?? null, $payload['result'] ?? null], is_string(...))),

@@ -21,6 +21,8 @@ const kinds: Record<string, string> = {
     condition: 'condition',
     history: 'history',
     'set-aside': 'put off',
+    'setup-check': 'looked at',
+    tried: 'tried',
 };
 
 const intoView = (element: HTMLElement | null) => element?.scrollIntoView({ block: 'center' });

@@ -47,7 +47,7 @@ export function NextStep({ job }: { job: Job }) {
             <Outcomes step={step} busy={record.isPending} onRecord={(observation) => record.mutate(observation)} />
             <ProblemList problems={problemsOf(record.error)} />
             <div className="mt-2 flex flex-wrap items-center gap-x-4">
-                {!['prove', 'widen', 'try'].includes(step.action) && (
+                {!['prove', 'widen', 'try'].includes(step.action) && step.outcomes.some((outcome) => outcome.chance > 0) && (
                     <Menu
                         label="not now, because"
                         items={reasons}
@@ -132,7 +132,8 @@ function Outcomes({
                         <span className="font-semibold">{capital(outcome.words)}</span>
                     )}
                     <span className="leading-tight text-soft">
-                        {percent(outcome.chance)} %{outcome.means && `: then ${outcome.means}`}
+                        {outcome.chance > 0 && `${percent(outcome.chance)} %`}
+                        {outcome.means && `: then ${outcome.means}`}
                     </span>
                 </div>
             ))}

@@ -56,6 +56,7 @@ final class BenchLineTest extends TestCase
         yield 'a link and what came of it' => ['tamarisk-two', 'lk1 16k cured', 'setting', ['ref' => 'LK1', 'position' => '16K', 'since' => 'now', 'result' => 'cured'], 'moved to 16K now: cured'];
         yield 'another diagnostic by name' => ['larkspur-64', 'run long-test 24 x2', 'diagnostic-run', ['diagnostic' => 'long-test', 'result' => '24', 'times' => 2], 'mask 24'];
         yield 'no result' => ['larkspur-64', 'count nothing', 'diagnostic-run', ['diagnostic' => 'test-rom', 'result' => 'nothing', 'times' => 1], 'gave no result'];
+        yield 'tried afterwards' => ['tamarisk-two', 'tried same', 'tried', ['result' => 'as-before'], 'Tried it: as before'];
         yield 'warming' => ['tamarisk-two', 'warm u33 worse', 'intervention', ['action' => 'warm', 'site' => 'U33', 'result' => 'worse'], 'U33 warmed: worse'];
         yield 'a link set right' => ['tamarisk-two', 'reseat lk1 cured', 'intervention', ['action' => 'reseat', 'site' => 'LK1', 'result' => 'cured'], 'LK1 set right: cured'];
     }

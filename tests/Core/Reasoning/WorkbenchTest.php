@@ -180,6 +180,17 @@ final class WorkbenchTest extends TestCase
         self::assertStringContainsString('is the complaint as before', Bench::with('larkspur-64')->note('reseat u2')->steps()[0]->sentence);
     }
 
+    public function test_what_was_left_untried_is_answered_with_one_click(): void
+    {
+        $untried = Bench::with('larkspur-64')->note('count 3 x2', 'fit u11 new');
+        $answer = $untried->steps()[0]->outcomes[0]['observation'] ?? self::fail('There is nothing to click.');
+        $cured = $untried->record($answer['kind'], $answer['payload']);
+
+        self::assertGreaterThan(0.8, $cured->cured('U11'));
+        self::assertSame('prove', $cured->proposed()[0]);
+        self::assertEqualsWithDelta(Bench::with('larkspur-64')->note('count 3 x2', 'fit u11 new cured')->nothingLeft(), $cured->nothingLeft(), 0.02, 'As if it had been said at once.');
+    }
+
     public function test_what_has_to_be_repaired_anyway_is_repaired_first(): void
     {
         $bench = self::sick()->note('count 11 x2', 'swap u33 u34 moved');
