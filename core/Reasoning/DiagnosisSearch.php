@@ -513,19 +513,23 @@ final class DiagnosisSearch
         $gone = 0;
         $suffix = 0.0;
         $listed = self::LISTED * $this->total;
+        // Asked for at every place of every set: kept at hand.
+        $liveAt = $this->live;
+        $lockAt = $this->lock;
+        $siteAt = $this->siteOf;
         for ($place = $count - 1; $place > $last; $place--) {
             $later[$place] = $suffix;
             $goneAfter[$place] = $gone;
-            $gone += $this->live[$place] ? 0 : 1;
-            if ($room[(int) $this->live[$place]] < 1) {
+            $isLive = (int) $liveAt[$place];
+            $gone += 1 - $isLive;
+            $site = $siteAt[$place];
+            if ($room[$isLive] < 1 || ($this->oneToASite && isset($sites[$site]))) {
                 continue;
             }
-            if ($this->oneToASite && isset($sites[$this->siteOf[$place]])) {
-                continue;
-            }
-            if (! isset($open[$this->lock[$place] ?? ''])) {
+            $lock = $lockAt[$place] ?? '';
+            if (! isset($open[$lock])) {
                 // With its key it may gain more than without; the report alone bounds by how much.
-                $locked[$this->lock[$place] ?? ''] = ($locked[$this->lock[$place] ?? ''] ?? 0.0) + exp(min($gain[$place], 600.0)) * self::UNLOCKED;
+                $locked[$lock] = ($locked[$lock] ?? 0.0) + exp(min($gain[$place], 600.0)) * self::UNLOCKED;
 
                 continue;
             }
@@ -537,7 +541,6 @@ final class DiagnosisSearch
             $mass = exp($scaled + $value);
             $sum += $mass;
             $this->faultMass[$place] += $mass;
-            $site = $this->siteOf[$place];
             if (! isset($sites[$site])) {
                 $this->siteMass[$site] += $mass;
             }
@@ -555,16 +558,18 @@ final class DiagnosisSearch
 
         // The set found greedily weighs one in this scale: the total is more, even before it is met.
         $cut = log($this->cut * max(1.0, $this->total)) - $scaled;
-        $most = min($room[0], $goneAfter[$last + 1] ?? 0) + $room[1] - 1;
-        $mostLater = $suffix + array_sum($locked);
-        $mostBound = $most < 1 ? 0.0 : log(max(1e-300, self::series($mostLater, $most)));
+        $most = min($room[0], $gone) + $room[1] - ($gone > 0 ? 0 : 1);
+        if ($most < 1) {
+            return;
+        }
+        $mostBound = log(max(1e-300, self::series($suffix + array_sum($locked), $most)));
         for ($place = $last + 1; $place < $count - 1; $place++) {
             if ($cut > $gain[$place] + $mostBound) {
                 continue;
             }
-            $isLive = (int) $this->live[$place];
+            $isLive = (int) $liveAt[$place];
             $left = min($room[0] - 1 + $isLive, $goneAfter[$place]) + $room[1] - $isLive;
-            if ($room[$isLive] < 1 || $left < 1 || ! isset($open[$this->lock[$place] ?? '']) || ($this->oneToASite && isset($sites[$this->siteOf[$place]]))) {
+            if ($room[$isLive] < 1 || $left < 1 || ! isset($open[$lockAt[$place] ?? '']) || ($this->oneToASite && isset($sites[$siteAt[$place]]))) {
                 continue;
             }
             // The sum over sets of further faults is less than that over sequences of them.
