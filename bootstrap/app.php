@@ -3,6 +3,7 @@
 declare(strict_types=1);
 
 use App\Http\Middleware\OnlyKnownHosts;
+use App\Http\Middleware\OnlyTheBench;
 use App\Http\Middleware\SameOriginWrites;
 use App\Http\Middleware\SecurityHeaders;
 use App\Http\Problems;
@@ -21,7 +22,7 @@ return Application::configure(basePath: dirname(__DIR__))
     ->withMiddleware(function (Middleware $middleware): void {
         // Same-origin only: there is nothing for CORS to do, and its package is not installed.
         $middleware->remove(HandleCors::class);
-        $middleware->append([SecurityHeaders::class, OnlyKnownHosts::class, SameOriginWrites::class]);
+        $middleware->append([SecurityHeaders::class, OnlyKnownHosts::class, OnlyTheBench::class, SameOriginWrites::class]);
         // No cookies, no sessions: nothing in this application needs to know who asks.
         $middleware->group('web', []);
         $middleware->group('api', [Illuminate\Routing\Middleware\SubstituteBindings::class]);

@@ -2,11 +2,15 @@
 
 declare(strict_types=1);
 
+use App\Http\Controllers\BackupController;
 use App\Http\Controllers\BenchLineController;
 use App\Http\Controllers\BoardController;
 use App\Http\Controllers\JobController;
 use App\Http\Controllers\JobFileController;
 use App\Http\Controllers\ObservationController;
+use App\Http\Controllers\PhotoController;
+use App\Http\Controllers\RecordController;
+use App\Http\Controllers\SearchController;
 use App\Http\Controllers\WorkshopController;
 use Illuminate\Support\Facades\Route;
 
@@ -19,12 +23,21 @@ Route::get('bench-forms', [BenchLineController::class, 'forms']);
 
 Route::get('workshop', [WorkshopController::class, 'show']);
 Route::patch('workshop', [WorkshopController::class, 'update']);
+Route::get('search', SearchController::class);
+Route::get('backup', [BackupController::class, 'show']);
+Route::post('restore', [BackupController::class, 'restore']);
+Route::get('photos/{sha1}', [PhotoController::class, 'show'])->where('sha1', '[0-9a-f]{40}');
 
 Route::get('jobs', [JobController::class, 'index']);
 Route::post('jobs', [JobController::class, 'store']);
 Route::post('jobs/import', [JobFileController::class, 'store']);
 Route::get('jobs/{job}', [JobController::class, 'show']);
 Route::get('jobs/{job}/history', [JobController::class, 'history']);
+Route::get('jobs/{job}/pulse', [JobController::class, 'pulse']);
+Route::get('jobs/{job}/record.json', [RecordController::class, 'json']);
+Route::get('jobs/{job}/record.md', [RecordController::class, 'markdown']);
+Route::get('jobs/{job}/log.csv', [RecordController::class, 'csv']);
+Route::post('jobs/{job}/photos', [PhotoController::class, 'store']);
 Route::patch('jobs/{job}', [JobController::class, 'update']);
 Route::get('jobs/{job}/file', [JobFileController::class, 'show']);
 

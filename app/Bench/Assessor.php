@@ -14,6 +14,7 @@ use ZapTrace\Observations\Attachments;
 use ZapTrace\Observations\Interpreters;
 use ZapTrace\Observations\Observation as CoreObservation;
 use ZapTrace\Parts\PartLibrary;
+use ZapTrace\Reasoning\Experience;
 use ZapTrace\Reasoning\FailureModes;
 use ZapTrace\Reasoning\StepAdvisor;
 use ZapTrace\Reasoning\StepKnowledge;
@@ -37,6 +38,12 @@ final readonly class Assessor
     ) {
     }
 
+    /** From this share on a site was at fault in the end. */
+    private const FOUND = 0.5;
+
+    /** Goes up whenever what is kept changes its shape or its meaning. */
+    private const VERSION = 4;
+
     /** How many steps back suspicion is followed. */
     private const FOLLOWED = 24;
 
@@ -48,7 +55,7 @@ final readonly class Assessor
         $standing = array_map(static fn (CoreObservation $observation): string => $observation->id, $job->standing());
 
         /** @var View */
-        return $this->cache->rememberForever($this->key('assessment/'.sha1(serialize($this->workshop->benchOf($job))), $job, $standing), fn (): array => $this->viewOf($job, $standing));
+        return $this->cache->rememberForever($this->key('assessment/'.sha1(serialize([$this->workshop->benchOf($job), $this->factors($job)])), $job, $standing), fn (): array => $this->viewOf($job, $standing));
     }
 
     /**
@@ -99,7 +106,7 @@ final readonly class Assessor
      */
     private function key(string $what, Job $job, array $ids): string
     {
-        return "{$what}/".sha1(json_encode([$job->radix, sha1($this->boards->content($job->board_slug)), $ids], JSON_THROW_ON_ERROR));
+        return "{$what}/".sha1(json_encode([$job->radix, self::VERSION, sha1($this->boards->content($job->board_slug)), $ids], JSON_THROW_ON_ERROR));
     }
 
     /**
@@ -112,9 +119,19 @@ final readonly class Assessor
         // The history would ask for the same again.
         $this->cache->forever($this->key('shares', $job, $standing), self::sharesOf($assessment));
 
-        return AssessmentView::of($assessment, $this->boards->find($job->board_slug), StepAdvisor::usual($this->modes, $this->parts, $this->steps)->steps(
-            $assessment->conclusion, $this->workshop->benchOf($job), $assessment->untried, $assessment->setAside,
-        ));
+        $board = $this->boards->find($job->board_slug);
+        $bench = $this->workshop->benchOf($job);
+        $outlook = $assessment->outlook($board, $bench->confidence);
+
+        return AssessmentView::of($assessment, $board, StepAdvisor::usual($this->modes, $this->parts, $this->steps)->steps($assessment->conclusion, $bench, $outlook), $outlook, $this->prefix($job), $this->experience($job));
+    }
+
+    /** Short for the machine, for the labels that are proposed. */
+    public function prefix(Job $job): string
+    {
+        preg_match_all('/[A-Za-z0-9]+/', $job->machine, $words);
+
+        return strtoupper(implode('', array_map(static fn (string $word): string => ctype_digit($word) ? $word : $word[0], array_slice($words[0], 0, 4)))) ?: 'J';
     }
 
     public function assess(Job $job): Assessment
@@ -127,6 +144,58 @@ final readonly class Assessor
      */
     private function weigh(Job $job, array $observations): Assessment
     {
-        return Assessment::of($this->boards->find($job->board_slug), Radix::from($job->radix), $observations, $this->interpreters, $this->attachments, $this->modes);
+        return Assessment::of($this->boards->find($job->board_slug), Radix::from($job->radix), $observations, $this->interpreters, $this->attachments, $this->modes, $this->factors($job));
+    }
+
+    /**
+     * What was wrong in the end, by what the job itself says: sites that were cured of what they were at fault of.
+     *
+     * @return list<array{board: string, site: string, part: string}>
+     */
+    public function outcome(Job $job): array
+    {
+        $standing = $job->standing();
+        $ids = array_map(static fn (CoreObservation $observation): string => $observation->id, $standing);
+
+        /** @var list<array{board: string, site: string, part: string}> */
+        return $this->cache->rememberForever($this->key('outcome', $job, $ids), function () use ($job, $standing): array {
+            $board = $this->boards->find($job->board_slug);
+            $conclusion = Assessment::of($board, Radix::from($job->radix), $standing, $this->interpreters, $this->attachments, $this->modes)->conclusion;
+            $found = [];
+            foreach ($conclusion->cured() as $site => $share) {
+                if ($share >= self::FOUND) {
+                    $found[] = ['board' => $board->slug, 'site' => (string) $site, 'part' => $board->chips[(string) strtok((string) $site, '.')]->part ?? ''];
+                }
+            }
+
+            return $found;
+        });
+    }
+
+    /** What finished jobs that were opened before this one failed of; nothing when the workshop does not want to learn. */
+    public function experience(Job $job): Experience
+    {
+        if (! $this->workshop->settings()['learns']) {
+            return new Experience([]);
+        }
+        $failures = [];
+        /** @var list<Job> $earlier */
+        $earlier = Job::query()->whereIn('state', self::FINISHED)->where('id', '!=', $job->id)->where('created_at', '<', $job->created_at)->get()->all();
+        foreach ($earlier as $other) {
+            array_push($failures, ...$this->outcome($other));
+        }
+
+        return new Experience($failures);
+    }
+
+    /** States in which it is known what was wrong. */
+    public const FINISHED = ['repaired'];
+
+    /**
+     * @return array<string, float>
+     */
+    private function factors(Job $job): array
+    {
+        return $this->experience($job)->factors($this->boards->find($job->board_slug));
     }
 }

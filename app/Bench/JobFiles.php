@@ -50,6 +50,8 @@ final readonly class JobFiles
             'symptom' => $job->symptom,
             'state' => $job->state,
             'radix' => $job->radix,
+            ...($job->fitted === '' ? [] : ['fitted' => $job->fitted]),
+            ...($job->acknowledged() === [] ? [] : ['acknowledged' => $job->acknowledged()]),
             ...($job->workshop === null ? [] : ['workshop' => json_decode($job->workshop, false, 16, JSON_THROW_ON_ERROR)]),
             'openedAt' => $this->time($job->created_at),
             'board' => json_decode($this->boards->content($job->board_slug), false, 64, JSON_THROW_ON_ERROR),
@@ -83,6 +85,8 @@ final readonly class JobFiles
                 'symptom' => $node->string('symptom'),
                 'state' => $node->string('state'),
                 'radix' => $node->integer('radix'),
+                'fitted' => $node->string('fitted', ''),
+                'acknowledged' => json_encode($node->strings('acknowledged'), JSON_THROW_ON_ERROR),
             ]);
             $workshop = $node->has('workshop') ? $node->at('workshop')->raw() : null;
             $this->workshop->override($job, is_object($workshop) ? $workshop : null);

@@ -9,6 +9,9 @@ use App\Models\WorkshopSetting;
 use Illuminate\Support\Facades\DB;
 use ZapTrace\Formats\JsonNode;
 use ZapTrace\Formats\SchemaValidator;
+use ZapTrace\Ledger\Spare;
+use ZapTrace\Ledger\Stock;
+use ZapTrace\Parts\PartLibrary;
 use ZapTrace\Problems\InputRejected;
 use ZapTrace\Problems\ProblemList;
 use ZapTrace\Reasoning\Equipment;
@@ -18,11 +21,12 @@ use ZapTrace\Reasoning\Workbench;
 /**
  * What the workshop owns and prefers, and where a job has it otherwise.
  *
- * @phpstan-type Settings array{school: string, equipment: list<string>, spares: list<string>|null}
+ * @phpstan-type StockEntry array{part: string, count: int, drawer: string, nanoseconds: int|null}
+ * @phpstan-type Settings array{school: string, equipment: list<string>, spares: list<string>|null, stock: list<StockEntry>, confidence: float, hourlyCost: array{amount: float, currency: string}|null, radix: int|null, theme: string, learns: bool, name: string}
  */
 final readonly class Workshop
 {
-    public function __construct(private Schemas $schemas)
+    public function __construct(private Schemas $schemas, private PartLibrary $parts)
     {
     }
 
@@ -32,7 +36,7 @@ final readonly class Workshop
     public function settings(): array
     {
         $usual = Workbench::usual();
-        $settings = (object) ['school' => $usual->school->value, 'equipment' => array_map(static fn (Equipment $equipment): string => $equipment->value, $usual->equipment), 'spares' => null];
+        $settings = (object) ['school' => $usual->school->value, 'equipment' => array_map(static fn (Equipment $equipment): string => $equipment->value, $usual->equipment), 'spares' => null, 'stock' => [], 'confidence' => $usual->confidence, 'hourlyCost' => null, 'radix' => null, 'theme' => 'system', 'learns' => true, 'name' => ''];
         foreach (WorkshopSetting::query()->get() as $setting) {
             $settings->{$setting->name} = json_decode($setting->value, false, 16, JSON_THROW_ON_ERROR);
         }
@@ -75,7 +79,15 @@ final readonly class Workshop
             $settings = self::of((object) [...$settings, ...(array) json_decode($job->workshop, false, 16, JSON_THROW_ON_ERROR)]);
         }
 
-        return new Workbench(School::from($settings['school']), array_map(Equipment::from(...), $settings['equipment']), $settings['spares']);
+        return new Workbench(School::from($settings['school']), array_map(Equipment::from(...), $settings['equipment']), $settings['spares'] === null ? null : [...$settings['spares'], ...self::stock($settings, $this->parts)->fits()], $settings['confidence']);
+    }
+
+    /**
+     * @param  Settings  $settings
+     */
+    public static function stock(array $settings, PartLibrary $parts): Stock
+    {
+        return new Stock(array_map(static fn (array $entry): Spare => new Spare($entry['part'], $entry['count'], $entry['drawer'], $entry['nanoseconds']), $settings['stock']), $parts);
     }
 
     /**
@@ -95,6 +107,18 @@ final readonly class Workshop
     {
         $node = JsonNode::of($settings);
 
-        return ['school' => $node->string('school'), 'equipment' => $node->strings('equipment'), 'spares' => $node->at('spares')->raw() === null ? null : $node->strings('spares')];
+        $cost = $node->at('hourlyCost');
+
+        return [
+            'school' => $node->string('school'), 'equipment' => $node->strings('equipment'), 'spares' => $node->at('spares')->raw() === null ? null : $node->strings('spares'),
+            'stock' => array_map(static fn (JsonNode $entry): array => [
+                'part' => $entry->string('part'), 'count' => $entry->integer('count'), 'drawer' => $entry->string('drawer', ''),
+                'nanoseconds' => $entry->has('nanoseconds') && $entry->at('nanoseconds')->raw() !== null ? $entry->integer('nanoseconds') : null,
+            ], $node->each('stock')),
+            'confidence' => $node->number('confidence'),
+            'hourlyCost' => $cost->raw() === null ? null : ['amount' => $cost->number('amount'), 'currency' => $cost->string('currency')],
+            'radix' => $node->at('radix')->raw() === null ? null : $node->integer('radix'),
+            'theme' => $node->string('theme'), 'learns' => $node->boolean('learns', true), 'name' => $node->string('name', ''),
+        ];
     }
 }

@@ -20,6 +20,9 @@ use ZapTrace\Observations\Observation as CoreObservation;
  * @property string $symptom
  * @property string $state open, repaired, no-fault-found, waiting-for-parts, parked, given-up or cured-unexplained
  * @property int $radix
+ * @property string $fitted what it came with and what is missing, in words
+ * @property string $acknowledged kinds of caution that were read for this job, as JSON
+ * @property string|null $timer a long run that is under way, as JSON: what, startedAt, minutes
  * @property string|null $workshop settings of the workshop that are otherwise for this job, as JSON
  * @property Carbon $created_at
  * @property Carbon $updated_at
@@ -30,12 +33,25 @@ final class Job extends Model
 
     protected $table = 'repair_jobs';
 
-    protected $fillable = ['machine', 'board_slug', 'symptom', 'state', 'radix', 'workshop', 'created_at'];
+    protected $fillable = ['machine', 'board_slug', 'symptom', 'state', 'radix', 'workshop', 'fitted', 'acknowledged', 'timer', 'created_at'];
 
     /** @var array<string, string> */
     protected $casts = ['radix' => 'integer'];
 
     protected $dateFormat = 'Y-m-d H:i:s.v';
+
+    /** @var array<string, string> */
+    protected $attributes = ['fitted' => '', 'acknowledged' => '[]'];
+
+    /**
+     * @return list<string> kinds of caution that were read for this job
+     */
+    public function acknowledged(): array
+    {
+        $kinds = json_decode($this->acknowledged, true);
+
+        return is_array($kinds) ? array_values(array_filter($kinds, is_string(...))) : [];
+    }
 
     /**
      * @return HasMany<Observation, $this>

@@ -8,6 +8,7 @@ use App\Bench\FileStore;
 use App\Bench\Schemas;
 use Illuminate\Support\ServiceProvider;
 use ZapTrace\Board\BoardReader;
+use ZapTrace\Board\Sign;
 use ZapTrace\Observations\Attachments;
 use ZapTrace\Observations\Interpreters;
 use ZapTrace\Parts\PartLibrary;
@@ -28,6 +29,7 @@ final class ZapTraceServiceProvider extends ServiceProvider
         $this->app->singleton(BoardReader::class, fn (): BoardReader => new BoardReader(
             $this->app->make(Schemas::class)->get('board'),
             $this->app->make(PartLibrary::class),
+            Sign::generic((string) file_get_contents(resource_path('knowledge/signs.json'))),
         ));
         $this->app->singleton(FailureModes::class, static fn (): FailureModes => FailureModes::fromJson((string) file_get_contents(resource_path('knowledge/memory-reasoning.json'))));
         $this->app->singleton(StepKnowledge::class, static fn (): StepKnowledge => StepKnowledge::fromJson((string) file_get_contents(resource_path('knowledge/steps.json'))));

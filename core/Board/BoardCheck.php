@@ -32,6 +32,46 @@ final readonly class BoardCheck
         $this->collisions($file, $board, $problems);
         $this->screen($file, $board, $problems);
         $this->diagnostics($file, $board, $problems);
+        $this->supply($file, $board, $problems);
+        $this->signsAndFunctions($file, $board, $problems);
+    }
+
+    private function supply(JsonNode $file, BoardProfile $board, ProblemList $problems): void
+    {
+        foreach ($file->each('rails') as $node) {
+            $regulator = $node->string('regulator');
+            $this->knownChip("{$node->pointer}/regulator", $regulator, "Rail {$node->string('name')}", $board, $problems);
+            foreach ($node->strings('feeds') as $place => $ref) {
+                $this->knownChip("{$node->pointer}/feeds/{$place}", $ref, "Rail {$node->string('name')}", $board, $problems);
+            }
+            $gives = $board->chips[$regulator]->type->regulator->rail ?? null;
+            if ($gives !== null && $gives !== $node->string('name')) {
+                $problems->add("{$node->pointer}/regulator", "{$regulator} is a {$board->chips[$regulator]->part}, which gives {$gives} V, not {$node->string('name')} V.");
+            }
+        }
+        if ($file->has('processor')) {
+            $this->knownChip("{$file->at('processor')->pointer}/chip", $file->at('processor')->string('chip'), 'The processor', $board, $problems);
+        }
+    }
+
+    private function signsAndFunctions(JsonNode $file, BoardProfile $board, ProblemList $problems): void
+    {
+        foreach ($file->each('signs') as $node) {
+            foreach (array_keys($node->members('sites')) as $ref) {
+                $this->knownChip("{$node->pointer}/sites/{$ref}", (string) $ref, "The sign \"{$node->string('words')}\"", $board, $problems);
+            }
+        }
+        foreach ($file->each('functions') as $node) {
+            foreach ($node->strings('sites') as $place => $ref) {
+                $this->knownChip("{$node->pointer}/sites/{$place}", $ref, "The function \"{$node->string('name')}\"", $board, $problems);
+            }
+        }
+        foreach ($file->each('checks') as $node) {
+            $site = $node->string('site');
+            if (! isset($board->chips[$site]) && $board->findSetting($site) === null && $board->findAssembly($site) === null) {
+                $problems->add("{$node->pointer}/site", "There is no {$site} on this board to look at.");
+            }
+        }
     }
 
     private function diagnostics(JsonNode $file, BoardProfile $board, ProblemList $problems): void

@@ -19,6 +19,10 @@ final readonly class BoardProfile
      * @param  array<string, Setting>  $settings  links and latches by reference
      * @param  array<string, Bank>  $banks  by name
      * @param  list<Diagnostic>  $diagnostics
+     * @param  list<Rail>  $rails  in the order in which they have to come
+     * @param  array<string, Sign>  $signs  known signs by id, the board's own first, then the generic ones
+     * @param  list<TestedFunction>  $functions  what has to be tested before the machine goes back
+     * @param  list<array{words: string, site: string}>  $checks  what to look at before power
      * @param  JsonNode|null  $reasoning  what this machine fails of otherwise than others: priors, strengths and rates
      */
     public function __construct(
@@ -38,6 +42,11 @@ final readonly class BoardProfile
         public ?FreeMemoryRule $freeMemory,
         public array $diagnostics = [],
         public ?JsonNode $reasoning = null,
+        public ?Processor $processor = null,
+        public array $rails = [],
+        public array $signs = [],
+        public array $functions = [],
+        public array $checks = [],
     ) {
     }
 
@@ -57,6 +66,28 @@ final readonly class BoardProfile
         foreach ($this->chips as $chip) {
             if (strcasecmp($chip->ref, $ref) === 0) {
                 return $chip;
+            }
+        }
+
+        return null;
+    }
+
+    public function findRail(string $name): ?Rail
+    {
+        foreach ($this->rails as $rail) {
+            if ($rail->name === $name) {
+                return $rail;
+            }
+        }
+
+        return null;
+    }
+
+    public function findFunction(string $id): ?TestedFunction
+    {
+        foreach ($this->functions as $function) {
+            if (strcasecmp($function->id, $id) === 0) {
+                return $function;
             }
         }
 

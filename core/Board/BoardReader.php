@@ -23,10 +23,12 @@ final readonly class BoardReader
 
     /**
      * @param  object|bool  $schema  the decoded board schema
+     * @param  list<Sign>  $genericSigns  signs that any machine can show
      */
     public function __construct(
         private object|bool $schema,
         private PartLibrary $parts,
+        private array $genericSigns = [],
         private SchemaValidator $validator = new SchemaValidator,
     ) {
     }
@@ -104,7 +106,46 @@ final readonly class BoardReader
             $node->has('freeMemory') ? $this->freeMemory($node->at('freeMemory')) : null,
             array_map($this->diagnostic(...), $node->each('diagnostics')),
             $node->has('reasoning') ? $node->at('reasoning') : null,
+            $node->has('processor') ? $this->processor($node->at('processor'), $chips) : null,
+            array_map($this->rail(...), $node->each('rails')),
+            $this->signs($node),
+            array_map(static fn (JsonNode $function): TestedFunction => new TestedFunction($function->string('id'), $function->string('name'), $function->string('how', ''), $function->strings('sites')), $node->each('functions')),
+            array_map(static fn (JsonNode $check): array => ['words' => $check->string('words'), 'site' => $check->string('site')], $node->each('checks')),
         );
+    }
+
+    /**
+     * @param  array<string, Chip>  $chips
+     */
+    private function processor(JsonNode $node, array $chips): Processor
+    {
+        $basic = $node->string('basic', '');
+
+        return new Processor(
+            $node->string('chip'), $chips[$node->string('chip')]->part ?? '', $node->integer('clockHz'),
+            $basic === 'peek' || $basic === 'indirect' ? $basic : null, $node->number('statementsPerSecond', 300.0),
+        );
+    }
+
+    private function rail(JsonNode $node): Rail
+    {
+        return new Rail(
+            $node->string('name'), $node->number('volts'), $node->string('regulator'),
+            $node->has('input') ? $node->number('input') : null, $node->strings('feeds'), $node->number('rippleMillivolts', 50.0),
+        );
+    }
+
+    /**
+     * @return array<string, Sign>
+     */
+    private function signs(JsonNode $node): array
+    {
+        $signs = [];
+        foreach ([...array_map(Sign::fromNode(...), $node->each('signs')), ...$this->genericSigns] as $sign) {
+            $signs[$sign->id] ??= $sign;
+        }
+
+        return $signs;
     }
 
     private function assembly(JsonNode $node): Assembly
@@ -141,6 +182,7 @@ final readonly class BoardReader
                 default => 0,
             },
             $this->parts->find($node->string('part'))->memory->dataPins ?? [],
+            $this->parts->find($node->string('part')),
         );
     }
 

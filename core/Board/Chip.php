@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace ZapTrace\Board;
 
+use ZapTrace\Parts\Part;
+
 /**
  * A part at a reference designator of the board.
  */
@@ -17,6 +19,7 @@ final readonly class Chip
      * @param  float|null  $x  centre on the plan in mm from the left; null when its place is not known
      * @param  float|null  $y  centre on the plan in mm from the top
      * @param  0|90|180|270  $turn  0: notch to the left, then clockwise
+     * @param  Part|null  $type  what the library knows of it
      * @param  list<int>  $dataPins  pins its data comes out of, lowest bit first; for memory
      */
     public function __construct(
@@ -29,6 +32,13 @@ final readonly class Chip
         public ?float $y,
         public int $turn,
         public array $dataPins = [],
+        public ?Part $type = null,
     ) {
+    }
+
+    /** The kind of part it is; "" when the library does not know it. */
+    public function kind(): string
+    {
+        return $this->type->kind ?? '';
     }
 }

@@ -20,7 +20,10 @@ use ZapTrace\Reasoning\Evidence;
 use ZapTrace\Reasoning\FailureModes;
 use ZapTrace\Reasoning\MachineState;
 use ZapTrace\Reasoning\MemoryEvidence;
+use ZapTrace\Reasoning\Outlook;
+use ZapTrace\Reasoning\ProofPlan;
 use ZapTrace\Reasoning\Reasoner;
+use ZapTrace\Signals\Supply;
 
 /**
  * Everything that follows from the standing observations of a job.
@@ -38,6 +41,8 @@ final readonly class Assessment
      * @param  RunComparison|null  $comparison  the runs of diagnostics, compared; null when there are none
      * @param  bool  $untried  something was done last, and the machine was not tried since
      * @param  bool  $partsChanged  there are no readings yet with the parts that are in now
+     * @param  list<Sample>  $samples  everything that was measured beside memory
+     * @param  Supply  $supply  the rails as they were measured with the parts that are in now
      * @param  array<string, array{action: string, site: string, reason: string}>  $setAside  steps that are not to be proposed now
      */
     private function __construct(
@@ -54,13 +59,16 @@ final readonly class Assessment
         public bool $untried,
         public bool $partsChanged,
         public array $setAside,
+        public array $samples,
+        public Supply $supply,
     ) {
     }
 
     /**
      * @param  list<Observation>  $observations  those that stand, in the order they were made
+     * @param  array<string, float>  $experience  position => what earlier jobs make of the likelihood of a fault there
      */
-    public static function of(BoardProfile $board, Radix $radix, array $observations, Interpreters $interpreters, Attachments $attachments, FailureModes $modes): self
+    public static function of(BoardProfile $board, Radix $radix, array $observations, Interpreters $interpreters, Attachments $attachments, FailureModes $modes, array $experience = []): self
     {
         $modes = $modes->overriddenBy($board->reasoning);
         $history = ContextHistory::of($board, $observations, $interpreters);
@@ -71,6 +79,7 @@ final readonly class Assessment
         $runs = [];
         $results = [];
         $setAside = [];
+        $samples = [];
         $evidence = ['sick' => new Evidence(
             'sick', Evidence::COMPLAINT, true, $modes->rate('sickFalseAlarm'), $modes->rate('sickMiss'), [], [], [], 1.0,
             new MachineState($history->first), 'the machine is sick',
@@ -101,6 +110,9 @@ final readonly class Assessment
                 // The same said again by the same method of the same part says nothing new.
                 $evidence[$seen->id] ??= $seen;
             }
+            foreach ($contribution->measured as $measured) {
+                $samples[] = new Sample($observation->id, $state, $measured);
+            }
             foreach ($contribution->runs as $run) {
                 $key = "{$state->key()}/{$run['diagnostic']->id}";
                 $runs[$key] ??= ['diagnostic' => $run['diagnostic'], 'results' => [], 'state' => $state, 'observations' => []];
@@ -113,6 +125,9 @@ final readonly class Assessment
             }
         }
         $evidence = array_values($evidence);
+        foreach ($interpreters->together() as $interpreter) {
+            array_push($evidence, ...$interpreter->together($samples, $board, $modes));
+        }
         foreach ($runs as $group) {
             array_push($evidence, ...(new DiagnosticEvidence($board, $modes))->of($group['diagnostic'], $group['results'], $group['state'], $group['observations']));
         }
@@ -135,7 +150,7 @@ final readonly class Assessment
             $readings->addAll($set);
         }
 
-        $conclusion = (new Reasoner($board, $modes))->conclude($evidence, $history->circumstances);
+        $conclusion = (new Reasoner($board, $modes))->conclude($evidence, $history->circumstances->withExperience($experience));
         $notices = [];
         foreach ($runs as $group) {
             if ($group['state']->sameParts($history->now)) {
@@ -147,6 +162,23 @@ final readonly class Assessment
             $history->now, $contributions, $states, $unreadable, $only ?? $mapper->map($shown),
             $conclusion,
             AddressRuler::of($board, $history->now->settings, $shown), $readings, $notices, RunComparison::of($results), self::untried($observations), $present === [] && $all !== [], $setAside,
+            $samples, Supply::of($board, array_values(array_filter($samples, static fn (Sample $sample): bool => $sample->state->sameParts($history->now)))),
+        );
+    }
+
+    /**
+     * What the choice of the next step has to know beside the conclusion.
+     *
+     * @param  float  $confidence  wanted before a repair is proved
+     */
+    public function outlook(BoardProfile $board, float $confidence): Outlook
+    {
+        $out = $this->supply->firstOut();
+
+        return new Outlook(
+            $this->untried, $this->setAside,
+            $out === null ? '' : $out->problems[0].' Until it is put right, nothing measured later means much.', $out->rail->regulator ?? '',
+            ProofPlan::of($board, $this->samples, $this->now, $confidence),
         );
     }
 

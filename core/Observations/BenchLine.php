@@ -44,7 +44,15 @@ final readonly class BenchLine
         ['form' => 'count 3 x2', 'means' => 'the diagnostic counted 3, twice alike; count pass when it passed, count nothing when it gave none'],
         ['form' => 'tried cured', 'means' => 'tried as it stands, and the complaint is gone; same, better, worse or different otherwise'],
         ['form' => 'now warm', 'means' => 'the machine is warm from here on; also cold, load, low-mains, or a diagnostic that is in; not warm ends it'],
-        ['form' => 'leak u14 u15', 'means' => 'a cell leaked near these: weak evidence; also liquid, soldered, touched, over-voltage'],
+        ['form' => 'u14 corroded', 'means' => 'seen before power; also unseated, backwards, bulged, leaking, bridged, loose, flux, burnt and others; u14 fine when nothing is wrong'],
+        ['form' => '+5 u9 4.71', 'means' => 'the +5 V rail measures 4.71 V at U9; +5 4.98 at its regulator, +5 vr1 5.02 unloaded'],
+        ['form' => '+5 ripple 40', 'means' => '40 mV of ripple on it; +5 u9 ripple 40 at a chip; +5 amps 1.2 drawn; +5 in 9.2 before the regulator'],
+        ['form' => 'u12 warm 48', 'means' => 'U12 feels warm, 48 degrees; also cold, cool, hot, or the figure alone; u12 hot with fault when only then; room 21'],
+        ['form' => 'sign blank', 'means' => 'what the machine does by itself, by the name of the sign; sign crashes after 5 (minutes), sign blank at 2 (second power-on)'],
+        ['form' => 'keys works', 'means' => 'a function of this board works; keys fails when it does not'],
+        ['form' => 'mark u14 A3 in drawer 2', 'means' => 'A3 is written on the chip that came in U14, and it lies in drawer 2; mark new u14 N1'],
+        ['form' => 'power-ons 20', 'means' => '20 clean power-ons; power-ons 5 failed 1 when the fault showed in one of five; ran 60 clean for a run of 60 minutes'],
+        ['form' => 'leak u14 u15', 'means' => 'a cell leaked near these: weak evidence; also liquid, soldered, touched, over-voltage (+5), recapped, missing, theory; stored 20 (years)'],
         ['form' => 'lk1 16k cured', 'means' => 'link 1 moved to 16K, and the complaint is gone'],
         ['form' => 'free 15700 15700', 'means' => 'free-memory figure at two power-ons'],
         ['form' => 'screen $ at 3,2', 'means' => '"$" where a blank should be, column 3, row 2'],
@@ -89,8 +97,15 @@ final readonly class BenchLine
         if (preg_match('/^(now|not) +(\S+)$/i', $line, $match) === 1) {
             return $this->condition(strtolower($match[2]), strtolower($match[1]) === 'now');
         }
-        if (preg_match('/^(leak|liquid|soldered|touched|over-voltage)((?: +[^ ,]+,?)*)$/i', $line, $match) === 1) {
-            return $this->recorded(History::KIND, ['fact' => strtolower($match[1]), 'sites' => preg_split('/[ ,]+/', trim($match[2]), -1, PREG_SPLIT_NO_EMPTY) ?: []], new History);
+        if (preg_match('/^(leak|liquid|soldered|touched|over-voltage|recapped|missing|theory)((?: +[^ ,]+,?)*)$/i', $line, $match) === 1) {
+            return $this->history(strtolower($match[1]), preg_split('/[ ,]+/', trim($match[2]), -1, PREG_SPLIT_NO_EMPTY) ?: []);
+        }
+        if (preg_match('/^stored(?: +(\d+(?:\.\d+)?))?(?: +years?)?$/i', $line, $match) === 1) {
+            return $this->recorded(History::KIND, ['fact' => 'stored', ...(isset($match[1]) ? ['years' => (float) $match[1]] : [])], new History);
+        }
+        $round = $this->round($line);
+        if ($round !== null) {
+            return $round;
         }
         if (preg_match('/^(?:count|code|run) +(.+?)(?: +x *(\d{1,2}))?$/i', $line, $match) === 1) {
             return $this->run($match[1], (int) ($match[2] ?? 1));
@@ -107,6 +122,59 @@ final readonly class BenchLine
         }
 
         return $this->memory($line);
+    }
+
+    /** What is seen, felt and measured on the way round the machine. */
+    private function round(string $line): ?Understanding
+    {
+        if (preg_match('/^(.+?) +('.implode('|', array_keys(Look::FINDINGS)).')$/i', $line, $match) === 1) {
+            return $this->recorded(Look::KIND, ['sites' => preg_split('/[ ,]+/', trim($match[1]), -1, PREG_SPLIT_NO_EMPTY) ?: [], 'finding' => strtolower($match[2])], new Look);
+        }
+        if (preg_match('/^([+-]\d+(?:\.\d+)?)(?: +([a-z]\S*))?? +(?:(ripple|amps|in) +)?([+-]?\d+(?:\.\d+)?)(?: *(?:v|mv|a))?( +unloaded)?$/i', $line, $match) === 1) {
+            $member = ['' => 'volts', 'ripple' => 'ripple', 'amps' => 'amps', 'in' => 'input'][strtolower($match[3])];
+
+            return $this->recorded(RailMeasured::KIND, ['rail' => $match[1], ...($match[2] === '' ? [] : ['site' => strtoupper($match[2])]), $member => (float) $match[4], ...(isset($match[5]) ? ['unloaded' => true] : [])], new RailMeasured);
+        }
+        if (preg_match('/^(?:mark|label) +(\S+(?: of the second machine)?|new +\S+) +(\S+)(?: +in +(.+))?$/i', $line, $match) === 1) {
+            return $this->recorded(PartLabelled::KIND, ['part' => $match[1], 'label' => $match[2], ...(isset($match[3]) ? ['drawer' => $match[3]] : [])], new PartLabelled);
+        }
+        if (preg_match('/^room +(\d+(?:\.\d+)?)$/i', $line, $match) === 1) {
+            return $this->recorded(Heat::KIND, ['room' => (float) $match[1]], new Heat);
+        }
+        if (preg_match('/^(\S+) +(cold|cool|warm|hot)(?: +(-?\d+(?:\.\d+)?))?( +with (?:the )?fault)?$/i', $line, $match) === 1 || preg_match('/^([a-z]+\d+) +()(\d{1,3}(?:\.\d+)?) *(?:°? ?c)( +with (?:the )?fault)?$/i', $line, $match) === 1) {
+            return $this->recorded(Heat::KIND, ['site' => $match[1], ...($match[2] === '' ? [] : ['feel' => strtolower($match[2])]), ...(($match[3] ?? '') === '' ? [] : ['celsius' => (float) $match[3]]), ...(isset($match[4]) ? ['onlyWithFault' => true] : [])], new Heat);
+        }
+        if (preg_match('/^sign +(\S+)(?: +at +(\d{1,3}))?(?: +after +(\d+(?:\.\d+)?))?$/i', $line, $match) === 1) {
+            return $this->recorded(SignSeen::KIND, ['sign' => strtolower($match[1]), ...(($match[2] ?? '') === '' ? [] : ['powerOn' => (int) $match[2]]), ...(isset($match[3]) ? ['minutes' => (float) $match[3]] : [])], new SignSeen);
+        }
+        if (preg_match('/^(\S+) +(works|fails)$/i', $line, $match) === 1 && $this->moment->board->findFunction($match[1]) !== null) {
+            return $this->recorded(FunctionTest::KIND, ['function' => strtolower($match[1]), 'result' => strtolower($match[2])], new FunctionTest);
+        }
+        if (preg_match('/^power-?ons? +(\d{1,4})(?: +failed +(\d{1,4}))?$/i', $line, $match) === 1) {
+            $failed = (int) ($match[2] ?? 0);
+
+            return $this->recorded(PowerOns::KIND, ['clean' => max(0, (int) $match[1] - $failed), 'failed' => $failed], new PowerOns);
+        }
+        if (preg_match('/^ran +(\d{1,4})(?: *min(?:utes)?)? +(clean|failed)$/i', $line, $match) === 1) {
+            return $this->recorded(PowerOns::KIND, [strtolower($match[2]) => 1, 'minutes' => (float) $match[1]], new PowerOns);
+        }
+
+        return null;
+    }
+
+    /**
+     * @param  list<string>  $words
+     */
+    private function history(string $fact, array $words): Understanding
+    {
+        $payload = ['fact' => $fact];
+        if ($fact === 'over-voltage' && count($words) === 1 && preg_match('/^[+-]/', $words[0]) === 1) {
+            $payload['rail'] = $words[0];
+        } elseif ($words !== []) {
+            $payload['sites'] = $words;
+        }
+
+        return $this->recorded(History::KIND, $payload, new History);
     }
 
     private function memory(string $line): Understanding

@@ -90,7 +90,7 @@ final readonly class ContextHistory
     {
         $powerOns = [];
         foreach ($observations as $place => $observation) {
-            if (in_array($observation->kind, [Intervention::KIND, 'diagnostic-run', 'free-memory'], true)) {
+            if (in_array($observation->kind, [Intervention::KIND, 'diagnostic-run', 'free-memory', SignSeen::KIND, PowerOns::KIND], true)) {
                 $powerOns[] = $place + 1;
             }
         }

@@ -21,6 +21,7 @@ final readonly class Contribution
      * @param  int|null  $firstFailing  an address that failed the machine's own test
      * @param  list<array{diagnostic: Diagnostic, result: DiagnosticResult}>  $runs  to be weighed together likewise
      * @param  list<Evidence>  $evidence  what it says by itself
+     * @param  list<Measured>  $measured  to be weighed or shown together with others like it
      * @param  array{action: string, site: string, reason: string}|null  $setAside  a step that is not to be proposed now
      */
     public function __construct(
@@ -31,6 +32,7 @@ final readonly class Contribution
         public array $runs = [],
         public array $evidence = [],
         public ?array $setAside = null,
+        public array $measured = [],
     ) {
     }
 }

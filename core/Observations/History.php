@@ -25,6 +25,10 @@ final class History implements ChangesMachine, Interpreter
         'soldered' => 'Recent soldering at',
         'touched' => 'Touched by an earlier repairer:',
         'over-voltage' => 'A rail was too high; weakened:',
+        'recapped' => 'Capacitors replaced earlier:',
+        'stored' => 'Stored for years:',
+        'missing' => 'Missing:',
+        'theory' => 'The owner suspects',
     ];
 
     public function kind(): string
@@ -41,15 +45,32 @@ final class History implements ChangesMachine, Interpreter
             $hazards[] = new Hazard('born-over-voltage', $site, $site, $state->moment);
         }
 
-        return new Change($state, $state, [], $hazards, [$fact => $sites]);
+        $after = $state;
+        foreach ($fact === 'missing' ? $sites : [] as $site) {
+            $after = isset($board->chips[$site]) ? $after->after('remove', $site) : ($board->findAssembly($site) === null ? $after : $after->after('unplug', $site));
+        }
+
+        return new Change($state, $after, [], $hazards, [$fact => $fact === 'missing' ? [] : $sites]);
     }
 
     public function interpret(Observation $observation, Moment $moment, Attachments $attachments): Contribution
     {
         $sites = $this->sites($observation, $moment->board);
-        $named = $observation->payload->strings('sites') !== [];
+        $payload = $observation->payload;
+        $fact = $payload->string('fact');
+        $words = match (true) {
+            $payload->strings('sites') !== [] => implode(', ', $sites),
+            $fact === 'over-voltage' && $payload->has('rail') => "every chip on {$payload->string('rail')} V",
+            $fact === 'recapped' => 'all of them',
+            $fact === 'stored' => $payload->has('years') ? rtrim(rtrim(number_format($payload->number('years'), 1, '.', ''), '0'), '.') : '',
+            default => 'every chip',
+        };
+        $note = $payload->string('note', '');
 
-        return new Contribution((self::FACTS[$observation->payload->string('fact')] ?? '').' '.($named ? implode(', ', $sites) : 'every chip'));
+        return new Contribution(
+            trim((self::FACTS[$fact] ?? '').' '.$words).($note === '' ? '' : ": {$note}"),
+            notes: $fact === 'theory' ? ['A theory is weak evidence; what is seen and measured weighs more.'] : [],
+        );
     }
 
     /**
@@ -58,8 +79,20 @@ final class History implements ChangesMachine, Interpreter
     private function sites(Observation $observation, BoardProfile $board): array
     {
         $named = $observation->payload->strings('sites');
+        $fact = $observation->payload->string('fact');
+        if ($named === [] && $fact === 'recapped') {
+            return array_map(static fn ($chip): string => $chip->ref, array_values(array_filter($board->chips, static fn ($chip): bool => $chip->type?->name === 'ELCAP')));
+        }
+        if ($named === [] && $fact === 'over-voltage' && $observation->payload->has('rail')) {
+            $rail = $observation->payload->string('rail');
+            if ($board->findRail($rail) === null) {
+                throw InputRejected::of('rail', "{$board->name} has no rail {$rail}.");
+            }
+
+            return array_map(static fn ($chip): string => $chip->ref, array_values(array_filter($board->chips, static fn ($chip): bool => array_filter($chip->type->supply ?? [], static fn ($supply): bool => $supply->rail === $rail) !== [])));
+        }
         if ($named === []) {
-            if ($observation->payload->string('fact') !== 'over-voltage') {
+            if ($fact !== 'over-voltage' && $fact !== 'stored') {
                 throw InputRejected::of('sites', 'Which chips does it concern? Give their references, such as U14 U15.');
             }
 

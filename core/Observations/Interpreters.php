@@ -23,7 +23,7 @@ final readonly class Interpreters
 
     public static function all(): self
     {
-        return new self(new MemoryReadings, new MemoryFile, new FreeMemory, new ScreenCharacter, new ScreenStripe, new SettingMoved, new Intervention, new DiagnosticRun, new ChipTest, new SecondMachine, new Condition, new History, new SetAside, new SetupCheck, new Tried);
+        return new self(new MemoryReadings, new MemoryFile, new FreeMemory, new ScreenCharacter, new ScreenStripe, new SettingMoved, new Intervention, new DiagnosticRun, new ChipTest, new SecondMachine, new Condition, new History, new SetAside, new SetupCheck, new Tried, new Look, new RailMeasured, new Heat, new SignSeen, new FunctionTest, new PowerOns, new Photo, new PhotoMark, new PartLabelled);
     }
 
     public function find(string $kind): ?Interpreter
@@ -37,6 +37,14 @@ final readonly class Interpreters
     public function changing(): array
     {
         return [SettingMoved::KIND, ...array_keys(array_filter($this->byKind, static fn (Interpreter $interpreter): bool => $interpreter instanceof ChangesMachine))];
+    }
+
+    /**
+     * @return list<WeighsTogether>
+     */
+    public function together(): array
+    {
+        return array_values(array_filter($this->byKind, static fn (Interpreter $interpreter): bool => $interpreter instanceof WeighsTogether));
     }
 
     /**

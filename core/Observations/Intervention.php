@@ -127,6 +127,11 @@ final class Intervention implements ChangesMachine, Interpreter
         if ($chip !== null) {
             return $chip->ref;
         }
+        // "fuse" will do where there is one.
+        $alike = array_values(array_filter($board->chips, static fn ($other): bool => in_array(strtolower($text), [strtolower($other->part), strtolower($other->type->title ?? '')], true)));
+        if (count($alike) === 1) {
+            return $alike[0]->ref;
+        }
         if (preg_match('/^(.+)\.(\d{1,3})$/', $text, $match) === 1 && ($chip = $board->findChip($match[1])) !== null) {
             return "{$chip->ref}.{$match[2]}";
         }

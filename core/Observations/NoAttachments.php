@@ -15,4 +15,9 @@ final class NoAttachments implements Attachments
     {
         throw new OutOfBoundsException("There is no file {$sha1}.");
     }
+
+    public function has(string $sha1): bool
+    {
+        return false;
+    }
 }

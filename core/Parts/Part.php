@@ -12,6 +12,10 @@ final readonly class Part
     /**
      * @param  string  $name  generic type number with its family: 74LS257, 4164
      * @param  string  $kind  dram, sram, rom, eprom, processor, peripheral, video, logic, programmed, regulator, oscillator, connector or discrete
+     * @param  list<string>  $pinout  names of its pins from 1 on, "/" before what is active low; "-" where there is none; empty when unknown
+     * @param  list<Supply>  $supply  what it wants of each rail
+     * @param  string  $order  in which order its rails have to come and go, "" when that does not matter
+     * @param  list<Equivalent>  $equivalents
      * @param  bool  $wide  true when the pin rows are 0.6 inch apart, false for 0.3 inch
      */
     public function __construct(
@@ -22,6 +26,11 @@ final readonly class Part
         public bool $wide,
         public ?MemoryGeometry $memory,
         public string $source,
+        public array $pinout = [],
+        public array $supply = [],
+        public string $order = '',
+        public ?Regulator $regulator = null,
+        public array $equivalents = [],
     ) {
     }
 }

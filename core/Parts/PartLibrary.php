@@ -23,8 +23,9 @@ final class PartLibrary
     {
         $library = new self;
         foreach ($files as $json) {
-            foreach (JsonNode::decode($json)->each('parts') as $entry) {
-                $library->add($entry);
+            $file = JsonNode::decode($json);
+            foreach ($file->each('parts') as $entry) {
+                $library->add($entry, $file->members('families'));
             }
         }
 
@@ -47,13 +48,17 @@ final class PartLibrary
         return array_values($parts);
     }
 
-    private function add(JsonNode $entry): void
+    /**
+     * @param  array<string, JsonNode>  $limits  of each family of logic
+     */
+    private function add(JsonNode $entry, array $limits): void
     {
         $number = $entry->string('number');
         $families = $entry->strings('families');
         $names = $families === [] ? [$number] : array_map(static fn (string $family): string => "74{$family}{$number}", $families);
+        $pinout = $entry->has('pinout') ? explode(' ', $entry->string('pinout')) : [];
         $memory = $entry->has('memory') ? $entry->at('memory') : null;
-        foreach ($names as $name) {
+        foreach ($names as $place => $name) {
             $this->parts[strtoupper($name)] = new Part(
                 $name,
                 $entry->string('title'),
@@ -68,7 +73,44 @@ final class PartLibrary
                     array_map(static fn (JsonNode $pin): int => $pin->asInteger(), $memory->each('dataPins')),
                 ),
                 $entry->string('source'),
+                $pinout,
+                $families === [] ? self::supply($entry) : self::supplyOfFamily($entry, $pinout, $limits[$families[$place]] ?? null),
+                $entry->string('order', ''),
+                $entry->has('regulator') ? new Regulator(
+                    $entry->at('regulator')->string('rail'), $entry->at('regulator')->number('min'), $entry->at('regulator')->number('max'),
+                    $entry->at('regulator')->number('dropout'), $entry->at('regulator')->number('amps'),
+                ) : null,
+                array_map(static fn (JsonNode $other): Equivalent => new Equivalent($other->string('number'), $other->boolean('works', false), $other->string('but'), $other->has('nanoseconds') ? $other->integer('nanoseconds') : null), $entry->each('equivalents')),
             );
         }
+    }
+
+    /**
+     * @return list<Supply>
+     */
+    private static function supply(JsonNode $entry): array
+    {
+        $supply = [];
+        foreach ($entry->each('supply') as $rail) {
+            $pins = array_map(static fn (JsonNode $pin): int => $pin->asInteger(), $rail->each('pins'));
+            if ($pins !== []) {
+                $supply[] = new Supply($rail->string('rail'), $pins, $rail->number('min'), $rail->number('max'), $rail->number('milliamps'));
+            }
+        }
+
+        return $supply;
+    }
+
+    /**
+     * Logic has one rail of 5 V at the pin called VCC, with the limits of its family.
+     *
+     * @param  list<string>  $pinout
+     * @return list<Supply>
+     */
+    private static function supplyOfFamily(JsonNode $entry, array $pinout, ?JsonNode $family): array
+    {
+        $pin = array_search('VCC', $pinout, true);
+
+        return $pin === false || $family === null ? [] : [new Supply('+5', [$pin + 1], $family->number('min'), $family->number('max'), $entry->number('milliamps', 10.0) * $family->number('current'))];
     }
 }

@@ -40,6 +40,7 @@ final class BoardFaults
         $faults->servers();
         $faults->links();
         $faults->assemblies();
+        $faults->others();
         foreach ($modes->of('elsewhere') as $mode) {
             if (str_starts_with($mode->name, 'one data bit')) {
                 for ($line = 0; $line < $board->bus->dataWidth; $line++) {
@@ -270,6 +271,19 @@ final class BoardFaults
             foreach ($assembly->removable ? $this->modes->of('assembly') : [] as $mode) {
                 if (! $mode->ofPlace || $banks !== []) {
                     $this->add($assembly->id, SiteKind::Assembly, $mode, $mode->ofPlace ? $banks : null, null, null);
+                }
+            }
+        }
+    }
+
+    /** Every other part of the board: it does not touch the memory, and can be what the machine is sick of all the same. */
+    private function others(): void
+    {
+        $known = array_flip(array_map(static fn (SuspectedFault $fault): string => $fault->seat, $this->byId));
+        foreach ($this->board->chips as $chip) {
+            foreach (isset($known[$chip->ref]) ? [] : $this->modes->of("kind:{$chip->kind()}") as $mode) {
+                if ($mode->name !== 'bad contact' || $chip->socketed) {
+                    $this->add($chip->ref, SiteKind::Part, $mode, null, null, null);
                 }
             }
         }

@@ -17,6 +17,7 @@ final readonly class Circumstances
      * @param  array<string, string>  $fitted  new part => new, tested or known-good
      * @param  list<Hazard>  $hazards
      * @param  array<string, list<string>>  $facts  fact of the history => chips it concerns
+     * @param  array<string, float>  $experience  position => what earlier jobs make of the likelihood that the part there is faulty
      * @param  bool  $secondUsed  parts were exchanged with a second machine, or it was tried
      */
     public function __construct(
@@ -26,7 +27,16 @@ final readonly class Circumstances
         public array $hazards = [],
         public array $facts = [],
         public bool $secondUsed = false,
+        public array $experience = [],
     ) {
+    }
+
+    /**
+     * @param  array<string, float>  $experience  by position
+     */
+    public function withExperience(array $experience): self
+    {
+        return new self($this->now, $this->first, $this->fitted, $this->hazards, $this->facts, $this->secondUsed, $experience);
     }
 
     /** A machine of which nothing but its links is known. */

@@ -228,7 +228,7 @@ final class Conclusion
      *
      * @return list<Reason>
      */
-    private function explained(string $site): array
+    public function explained(string $site): array
     {
         $reasons = [];
         foreach ($this->network->findings as $number => $finding) {

@@ -30,6 +30,24 @@ final readonly class Evidence
     /** The machine behaves differently from before something was done to it. */
     public const CHANGED = 'changed';
 
+    /** A supply rail was measured. */
+    public const RAIL = 'rail';
+
+    /** A part is hotter than its like. */
+    public const HOT = 'hot';
+
+    /** A part is stone cold among warm ones. */
+    public const COLD = 'cold';
+
+    /** What the machine does by itself. */
+    public const SIGN = 'sign';
+
+    /** A function of the machine was tested. */
+    public const FUNCTION = 'function';
+
+    /** Several clean power-ons, or a long run. */
+    public const CLEAN = 'clean';
+
     /**
      * @param  string  $kind  high, low, places, ... as in the data file; or the complaint itself
      * @param  list<string>  $banks
@@ -44,6 +62,9 @@ final readonly class Evidence
      * @param  Tester|null  $tester  for the tester
      * @param  string  $type  type number of the part that was tested
      * @param  int  $shared  how many bits of one bank say the same: a common cause shows in all of them or in none
+     * @param  array<string, float>  $strengths  position => how strongly a fault of the part there would show; for what is about parts, not memory
+     * @param  int  $times  how many runs it stands for
+     * @param  int  $failed  how many of the same runs were not clean
      * @param  string|null  $setup  what was measured with, when its error would repeat itself
      */
     public function __construct(
@@ -66,6 +87,9 @@ final readonly class Evidence
         public ?Tester $tester = null,
         public string $type = '',
         public int $shared = 1,
+        public array $strengths = [],
+        public int $times = 1,
+        public int $failed = 0,
     ) {
     }
 
@@ -76,6 +100,6 @@ final readonly class Evidence
      */
     public function readIn(?string $observation, int $shared): self
     {
-        return new self($this->id, $this->kind, $this->abnormal, $this->falseAlarm, $this->miss, $this->banks, $this->lines, $this->addressLines, $this->reach, $this->state, $this->words, $observation, $this->site, $this->setup, $this->sites, $this->runs, $this->tester, $this->type, $shared);
+        return new self($this->id, $this->kind, $this->abnormal, $this->falseAlarm, $this->miss, $this->banks, $this->lines, $this->addressLines, $this->reach, $this->state, $this->words, $observation, $this->site, $this->setup, $this->sites, $this->runs, $this->tester, $this->type, $shared, $this->strengths, $this->times, $this->failed);
     }
 }

@@ -19,7 +19,7 @@ final readonly class FailureModes
      * @param  array<string, list<FailureMode>>  $byCause
      * @param  array<string, float>  $rates  error rates of the methods
      * @param  array<string, float>  $parts  what a fitted part multiplies priors by: new, tested, known-good, second
-     * @param  array<string, float>  $history  what a fact from the check-in multiplies priors by
+     * @param  array<string, array<string, float>>  $history  what a fact from the check-in, or a sight before power, multiplies priors by: mode => factor, "*" for the others
      * @param  array<string, Tester>  $testers  by method
      */
     private function __construct(private array $byCause, private array $rates, private array $parts, private array $history, private array $testers)
@@ -41,7 +41,7 @@ final readonly class FailureModes
             $testers[$tester->string('method')] = new Tester($tester->string('method'), $tester->strings('kinds'), $tester->number('falseAlarm'), $tester->number('miss'), $tester->number('blind'));
         }
 
-        return new self($byCause, self::numbers($node, 'rates'), self::numbers($node, 'parts'), self::numbers($node, 'history'), $testers);
+        return new self($byCause, self::numbers($node, 'rates'), self::numbers($node, 'parts'), self::facts($node), $testers);
     }
 
     /**
@@ -101,10 +101,27 @@ final readonly class FailureModes
         return $this->parts[$quality] ?? 1.0;
     }
 
-    /** What a fact from the check-in multiplies priors by. */
-    public function ofFact(string $fact): float
+    /** What a fact from the check-in, or a sight before power, multiplies the prior of a mode by. */
+    public function ofFact(string $fact, string $mode = '*'): float
     {
-        return $this->history[$fact] ?? 1.0;
+        return $this->history[$fact][$mode] ?? $this->history[$fact]['*'] ?? 1.0;
+    }
+
+    /**
+     * A number stands for every mode.
+     *
+     * @return array<string, array<string, float>>
+     */
+    private static function facts(JsonNode $node): array
+    {
+        $facts = [];
+        foreach ($node->members('history') as $fact => $factor) {
+            if ($fact !== 'comment') {
+                $facts[$fact] = is_object($factor->raw()) || is_array($factor->raw()) ? self::numbers($node->at('history'), $fact) : ['*' => $factor->asNumber()];
+            }
+        }
+
+        return $facts;
     }
 
     public function tester(string $method): ?Tester

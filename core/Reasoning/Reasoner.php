@@ -19,6 +19,9 @@ final readonly class Reasoner
     /** Weaker than this a fault is not what a diagnostic is explained by; it is added once. */
     private const EXPLAINS = 0.4;
 
+    /** Weaker than this a part is not what a sign or a rail is explained by; it is added once. */
+    private const HARDLY = 0.25;
+
     /** Coarser than for a bare network: what is cut off is still far below what a share is read to. */
     private const CUT = 2e-4;
 
@@ -67,16 +70,10 @@ final readonly class Reasoner
     private function suspects(Circumstances $circumstances): array
     {
         $faults = [];
-        $raised = [];
-        foreach ($circumstances->facts as $fact => $sites) {
-            foreach ($sites as $site) {
-                $raised[$site] = ($raised[$site] ?? 1.0) * $this->modes->ofFact($fact);
-            }
-        }
         foreach ($this->faults->all() as $fault) {
             $factor = $fault->kind === SiteKind::Link && $circumstances->first->position($fault->seat) !== ($this->board->settings[$fault->seat]->default ?? '')
                 ? $this->modes->ofFact('not-default') // It came otherwise than the maker sets it.
-                : $raised[$fault->seat] ?? $raised[strtok($fault->seat, '.')] ?? 1.0;
+                : $this->raisedBy($fault, $circumstances);
             $faults[$fault->id] = $factor === 1.0 ? $fault : $this->raised($fault, $factor);
         }
         foreach ($circumstances->fitted as $part => $quality) {
@@ -102,6 +99,20 @@ final readonly class Reasoner
         }
 
         return array_values($faults);
+    }
+
+    /** What the facts of its history, what was seen on it, and what like parts failed of before make of its likelihood. */
+    private function raisedBy(SuspectedFault $fault, Circumstances $circumstances): float
+    {
+        $chip = (string) strtok($fault->seat, '.');
+        $factor = $circumstances->experience[$chip] ?? 1.0;
+        foreach ($circumstances->facts as $fact => $sites) {
+            if (in_array($fault->seat, $sites, true) || in_array($chip, $sites, true)) {
+                $factor *= $this->modes->ofFact($fact, $fault->mode->name);
+            }
+        }
+
+        return $factor;
     }
 
     private function raised(SuspectedFault $fault, float $factor): SuspectedFault
@@ -138,6 +149,9 @@ final readonly class Reasoner
 
             return $this->modes->rate($fault->mode->perRun > 0.0 ? 'complaintComing' : 'complaint') * ($fault->mode->perRun > 0.0 ? min(1.0, 2.0 * $fault->mode->perRun) : 1.0);
         }
+        if ($seen->kind === Evidence::CLEAN) {
+            return $fault->kind === SiteKind::SecondMachine ? 0.0 : $this->shownInRuns($fault, $seen);
+        }
         if ($seen->kind === Evidence::CHANGED) {
             // Only what was born at that very moment makes a difference then.
             return $fault->onset === $seen->state->moment ? ($fault->mode->shows['changed'] ?? 0.0) : 0.0;
@@ -148,6 +162,9 @@ final readonly class Reasoner
         $at = $this->where($fault, $seen->state);
         if ($at === null) {
             return 0.0;
+        }
+        if ($seen->strengths !== [] || in_array($seen->kind, [Evidence::RAIL, Evidence::SIGN, Evidence::FUNCTION, Evidence::HOT, Evidence::COLD], true)) {
+            return $this->ofPart($seen, $at) * ($fault->mode->perRun > 0.0 ? min(1.0, $fault->mode->perRun * $seen->state->sharpens($fault)) : 1.0);
         }
         if ($seen->kind === Evidence::STEP) {
             return in_array($at->seat, $seen->sites, true) || in_array((string) strtok($at->seat, '.'), $seen->sites, true) ? $this->modes->rate('siteNamed') : 0.0;
@@ -161,6 +178,42 @@ final readonly class Reasoner
         $common = $seen->shared > 1 && $strength >= 0.5 && ($at->lines === null || count($at->lines) >= $seen->shared);
 
         return min(0.99, $common && $strength > 0.0 ? $strength ** (1.0 / $seen->shared) : $strength);
+    }
+
+    /** How strongly a fault of a part shows in what was seen of parts: by its mode where the data say so. */
+    private function ofPart(Evidence $seen, SuspectedFault $at): float
+    {
+        if ($at->kind === SiteKind::Elsewhere) {
+            return $at->mode->shows[$seen->kind] ?? 0.0;
+        }
+        if ($at->kind === SiteKind::Link || $at->kind === SiteKind::Net) {
+            return 0.0;
+        }
+        $strength = $seen->strengths[$at->seat] ?? $seen->strengths[(string) strtok($at->seat, '.')] ?? 0.0;
+        // A sign or a function shows any fault of its parts; warmth and volts only those that the data name.
+        $shows = $at->mode->shows[$seen->kind] ?? ($seen->kind === Evidence::SIGN || $seen->kind === Evidence::FUNCTION ? 1.0 : 0.0);
+
+        return min(0.99, $strength * $shows);
+    }
+
+    /**
+     * The chance that a fault shows at least once in several runs. What comes and goes has a rate that is not known: a
+     * beta distribution with the mean of its mode, so that many clean runs weigh less and less.
+     */
+    private function shownInRuns(SuspectedFault $fault, Evidence $seen): float
+    {
+        $perRun = $fault->mode->perRun;
+        if ($perRun <= 0.0) {
+            return $this->modes->rate('complaint');
+        }
+        $beta = 1.0 / min(0.95, $perRun * $seen->state->sharpens($fault)) - 1.0;
+        $clean = 1.0;
+        for ($run = 0; $run < min(500, $seen->times); $run++) {
+            // Runs that were not clean have told of the rate already.
+            $clean *= ($beta + $run) / ($beta + 1.0 + $seen->failed + $run);
+        }
+
+        return min(0.999, 1.0 - $clean);
     }
 
     /** The fault as it acts in this state, where its part may sit in another position. */
@@ -235,7 +288,11 @@ final readonly class Reasoner
             }
             foreach ($abnormal as $seen) {
                 if ($seen->runs === null) {
-                    if ($this->strength($seen, $fault) > ($seen->kind === Evidence::NAMED ? self::EXPLAINS / 2 : 0.0)) {
+                    if ($this->strength($seen, $fault) > match (true) {
+                        $seen->kind === Evidence::NAMED => self::EXPLAINS / 2,
+                        $seen->strengths !== [] => self::HARDLY,
+                        default => 0.0,
+                    }) {
                         $relevant[$fault->id] = '';
                         break;
                     }

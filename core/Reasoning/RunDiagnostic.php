@@ -12,7 +12,7 @@ use ZapTrace\Diagnostics\DiagnosticResult;
  * Runs a diagnostic that was not run in this state of the machine yet, or once more where it has given its result
  * once only: two of two alike is a result, one is not, and a third says nothing new.
  */
-final readonly class RunDiagnostic implements Proposer
+final readonly class RunDiagnostic implements Opener
 {
     private const WORTH_FORESEEING = 0.03;
 

@@ -24,4 +24,5 @@ enum SiteKind: string
     case SecondMachine = 'second-machine';
     case Pin = 'pin';
     case Assembly = 'assembly';
+    case Part = 'part';
 }

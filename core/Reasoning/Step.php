@@ -16,12 +16,13 @@ final readonly class Step
      * @param  string  $tells  what it tells apart
      * @param  float  $minutes  what it takes, with what has to be opened for it
      * @param  string  $risk  none, handling, borrowed, heat or irreversible
-     * @param  string  $caution  what can hurt, where it applies; "" when nothing
+     * @param  string  $caution  what to mind at this step; "" when nothing
      * @param  float  $bits  expected drop in uncertainty over which sites are faulty now
      * @param  float  $saves  minutes of the expected repair that it saves, net of its own
      * @param  list<array{words: string, chance: float, means: string, observation: array{kind: string, payload: array<string, mixed>}|null}>  $outcomes
      * @param  string  $access  what has to be opened first, and what else can be reached then; "" when nothing
      * @param  string  $missing  what is still missing before something comes out; "" when nothing
+     * @param  list<Caution>  $cautions  what can hurt there
      * @param  string  $kind  measure, contact, swap or repair
      */
     public function __construct(
@@ -38,6 +39,7 @@ final readonly class Step
         public string $access = '',
         public string $missing = '',
         public string $kind = 'measure',
+        public array $cautions = [],
     ) {
     }
 
@@ -48,6 +50,6 @@ final readonly class Step
 
     public function withMissing(string $missing): self
     {
-        return new self($this->action, $this->site, $this->sentence, $this->tells, $this->minutes, $this->risk, $this->caution, $this->bits, $this->saves, $this->outcomes, $this->access, $missing, $this->kind);
+        return new self($this->action, $this->site, $this->sentence, $this->tells, $this->minutes, $this->risk, $this->caution, $this->bits, $this->saves, $this->outcomes, $this->access, $missing, $this->kind, $this->cautions);
     }
 }

@@ -39,20 +39,19 @@ final readonly class StepAdvisor
 
     public static function usual(FailureModes $modes, PartLibrary $parts, StepKnowledge $knowledge): self
     {
-        return new self($modes, $parts, $knowledge, [new CheckSetup, new RunDiagnostic, new ReadMemory, new ChangeLayout, new TryOnPart]);
+        return new self($modes, $parts, $knowledge, [new LookOver, new MeasureRails, new WatchSigns, new CheckSetup, new RunDiagnostic, new ReadMemory, new ChangeLayout, new FeelWarmth, new TestFunction, new TryOnPart]);
     }
 
     /**
-     * @param  bool  $untried  something was done and the machine not tried since
-     * @param  array<string, mixed>  $setAside  steps not to be proposed now, by action and site
      * @return list<Step> the best first; the rest are what "not now" offers
      */
-    public function steps(Conclusion $conclusion, Workbench $bench, bool $untried = false, array $setAside = []): array
+    public function steps(Conclusion $conclusion, Workbench $bench, Outlook $outlook = new Outlook): array
     {
         $suspects = $conclusion->suspects();
-        if ($untried) {
+        if ($outlook->untried) {
             return [$this->tryAgain($conclusion)];
         }
+        $setAside = $outlook->setAside;
         $modes = $this->modes->overriddenBy($conclusion->board->reasoning);
         $costs = new StepCosts($conclusion->board, $this->parts, $this->knowledge, $conclusion->now, $bench);
         if ($suspects === [] && $conclusion->cured() === []) {
@@ -71,10 +70,11 @@ final readonly class StepAdvisor
             }
         }
         $steps = $this->ordered($steps, $conclusion, $suspects);
+        if ($outlook->held !== '') {
+            return $this->fixRail($outlook, $conclusion, $steps);
+        }
         if ($proved) {
-            $prove = $this->knowledge->step('prove');
-
-            return [$this->plain('prove', '', 'Prove it: several clean power-ons from cold, then the full memory.', 'tells a repair from a fault that is only resting', $prove['minutes']), ...array_values(array_filter($steps, static fn (Step $step): bool => $step->action === 'refit'))];
+            return [$this->prove($conclusion, $outlook->proof), ...array_values(array_filter($steps, static fn (Step $step): bool => $step->action === 'refit'))];
         }
         if ($suspects !== [] && $suspects[0]->kind === SiteKind::Elsewhere) {
             $widen = $this->plain('widen', '', 'What explains this best is not on the board profile. Add what is missing to it before parts come out.', 'stops good parts from being removed', $this->knowledge->step('widen')['minutes']);
@@ -82,6 +82,60 @@ final readonly class StepAdvisor
         }
 
         return $steps;
+    }
+
+    /**
+     * A rail out of limits is put right first; until then only measuring is proposed.
+     *
+     * @param  list<Step>  $steps
+     * @return list<Step>
+     */
+    private function fixRail(Outlook $outlook, Conclusion $conclusion, array $steps): array
+    {
+        $price = $this->knowledge->step('supply');
+        $answers = array_map(static fn (string $result, string $words): array => ['words' => $words, 'chance' => 0.0, 'means' => '', 'observation' => ['kind' => 'intervention', 'payload' => ['action' => 'fix', 'site' => $outlook->fixFirst, 'result' => $result]]], ['cured', 'as-before'], ['put right, and the complaint is gone', 'put right, and it is as before']);
+        $fix = new Step(
+            'fix', $outlook->fixFirst, 'Put the supply right first. '.strtok($outlook->held, '.').'.', 'nothing else is concluded while a rail is out', $price['minutes'], $price['risk'], $price['caution'], 0.0, 0.0, $answers,
+            '', '', 'repair', $this->knowledge->cautions('supply', $conclusion->board->chips[$outlook->fixFirst] ?? null),
+        );
+
+        return [$fix, ...array_values(array_filter($steps, static fn (Step $step): bool => $step->action === 'rail'))];
+    }
+
+    /** What is still to be done before the repair is proved. */
+    private function prove(Conclusion $conclusion, ?ProofPlan $plan): Step
+    {
+        $minutes = $this->knowledge->step('prove')['minutes'];
+        $sentence = 'Prove it: several clean power-ons from cold, then the full memory.';
+        $answers = [];
+        if ($plan !== null) {
+            $left = $plan->cleanRunsLeft();
+            $untested = $plan->untested();
+            $function = $untested === [] ? null : $conclusion->board->findFunction($untested[0]);
+            $sentence = match (true) {
+                $left > 0 => 'Prove it: '.($left === 1 ? 'one more clean power-on' : "{$left} ".($plan->clean > 0 ? 'more ' : '').'clean power-ons').' from cold.',
+                $function !== null => "Prove it: {$function->name}.".($function->how === '' ? '' : " {$function->how}"),
+                $plan->isProved() => 'It is proved. Write the record for the owner.',
+                default => $sentence,
+            };
+            if ($left > 0) {
+                $answers = [self::answer($left === 1 ? 'clean' : "all {$left} clean", 'power-ons', ['clean' => $left]), self::answer('one clean', 'power-ons', ['clean' => 1]), self::answer('the fault showed again', 'power-ons', ['failed' => 1])];
+                $answers = $left === 1 ? [$answers[0], $answers[2]] : $answers;
+            } elseif ($function !== null) {
+                $answers = [self::answer('it works', 'function-test', ['function' => $function->id, 'result' => 'works']), self::answer('it does not', 'function-test', ['function' => $function->id, 'result' => 'fails'])];
+            }
+        }
+
+        return new Step('prove', '', $sentence, 'tells a repair from a fault that is only resting', $minutes, 'none', '', 0.0, 0.0, $answers);
+    }
+
+    /**
+     * @param  array<string, mixed>  $payload
+     * @return array{words: string, chance: float, means: string, observation: array{kind: string, payload: array<string, mixed>}}
+     */
+    private static function answer(string $words, string $kind, array $payload): array
+    {
+        return ['words' => $words, 'chance' => 0.0, 'means' => '', 'observation' => ['kind' => $kind, 'payload' => $payload]];
     }
 
     private function possible(Proposal $proposal, Workbench $bench, StepCosts $costs): bool
@@ -124,9 +178,9 @@ final readonly class StepAdvisor
     {
         $steps = [];
         foreach ($this->proposers as $proposer) {
-            foreach ($proposer instanceof RunDiagnostic ? $proposer->propose($conclusion, $costs, $modes) : [] as $proposal) {
+            foreach ($proposer instanceof Opener ? $proposer->propose($conclusion, $costs, $modes) : [] as $proposal) {
                 if ($this->possible($proposal, $bench, $costs) && ! isset($setAside["{$proposal->action} {$proposal->site}"])) {
-                    $steps[] = $this->plain($proposal->action, $proposal->site, $proposal->sentence, $proposal->tells, $proposal->minutes ?? 3.0);
+                    $steps[] = $this->opener($proposal);
                 }
             }
         }
@@ -275,8 +329,16 @@ final readonly class StepAdvisor
         return new Step(
             $proposal->action, $proposal->site, $proposal->sentence, $proposal->tells, $minutes, $price['risk'], $price['caution'], $bits,
             $loss - $expected - $costs->knowledge->school($school, $price['kind']) * $minutes - $price['riskMinutes'], $outcomes,
-            $assembly === null ? '' : $this->opened($conclusion, $costs, $proposal, $assembly->access, $assembly->id), '', $price['kind'],
+            $assembly === null ? '' : $this->opened($conclusion, $costs, $proposal, $assembly->access, $assembly->id), '', $price['kind'], $costs->knowledge->cautions($proposal->price, $conclusion->board->chips[$proposal->site] ?? null),
         );
+    }
+
+    private function opener(Proposal $proposal): Step
+    {
+        $price = $this->knowledge->step($proposal->price);
+        $answers = array_map(static fn (ProposedOutcome $outcome): array => ['words' => $outcome->words, 'chance' => 0.0, 'means' => '', 'observation' => $outcome->observation], $proposal->action === 'run' ? [] : $proposal->outcomes);
+
+        return new Step($proposal->action, $proposal->site, $proposal->sentence, $proposal->tells, $proposal->minutes ?? $price['minutes'], $price['risk'], $price['caution'], 0.0, 0.0, $answers, '', '', $price['kind'], $this->knowledge->cautions($proposal->price, null));
     }
 
     /** What has to be opened, and what needs the same dismantling. */

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace ZapTrace\Reasoning;
 
+use ZapTrace\Board\Chip;
 use ZapTrace\Formats\JsonNode;
 
 /**
@@ -15,8 +16,9 @@ final readonly class StepKnowledge
      * @param  array<string, array{kind: string, minutes: float, risk: string, riskMinutes: float, caution: string}>  $steps
      * @param  array<string, float>  $repair
      * @param  array<string, array<string, float>>  $schools
+     * @param  list<Caution>  $cautions
      */
-    private function __construct(private array $steps, private array $repair, private array $schools)
+    private function __construct(private array $steps, private array $repair, private array $schools, private array $cautions)
     {
     }
 
@@ -39,6 +41,7 @@ final readonly class StepKnowledge
             ], $node->members('steps')),
             $numbers($node, 'repair'),
             array_combine($schools, array_map(static fn (string $school): array => $numbers($node->at('schools'), $school), $schools)),
+            array_map(static fn (JsonNode $caution): Caution => new Caution($caution->string('kind'), $caution->string('name'), $caution->string('words'), $caution->strings('actions'), $caution->strings('parts')), $node->each('cautions')),
         );
     }
 
@@ -48,6 +51,25 @@ final readonly class StepKnowledge
     public function step(string $name): array
     {
         return $this->steps[$name] ?? ['kind' => 'measure', 'minutes' => 5.0, 'risk' => 'none', 'riskMinutes' => 0.0, 'caution' => ''];
+    }
+
+    /**
+     * What can hurt at a step, and at the part it is done to.
+     *
+     * @return list<Caution>
+     */
+    public function cautions(string $action, ?Chip $chip): array
+    {
+        return array_values(array_filter($this->cautions, static fn (Caution $caution): bool => in_array($action, $caution->actions, true)
+            || ($chip !== null && array_intersect([$chip->part, $chip->kind()], $caution->parts) !== [])));
+    }
+
+    /**
+     * @return list<Caution>
+     */
+    public function allCautions(): array
+    {
+        return $this->cautions;
     }
 
     /** Minutes. */

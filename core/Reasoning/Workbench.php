@@ -12,11 +12,13 @@ final readonly class Workbench
     /**
      * @param  list<Equipment>  $equipment
      * @param  list<string>|null  $spares  type numbers at hand; null when every part can be had
+     * @param  float  $confidence  wanted before a repair is proved, 0 to 1
      */
     public function __construct(
         public School $school,
         public array $equipment,
         public ?array $spares = null,
+        public float $confidence = 0.95,
     ) {
     }
 

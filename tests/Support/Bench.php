@@ -116,7 +116,7 @@ final readonly class Bench
     {
         $assessment = $this->assess();
 
-        return StepAdvisor::usual(Boards::modes(), Boards::parts(), Boards::steps())->steps($assessment->conclusion, $workbench ?? Workbench::usual(), $assessment->untried, $assessment->setAside);
+        return StepAdvisor::usual(Boards::modes(), Boards::parts(), Boards::steps())->steps($assessment->conclusion, $workbench ?? Workbench::usual(), $assessment->outlook($this->board, 0.95));
     }
 
     /**

@@ -7,6 +7,7 @@ namespace Tests\Support;
 use RuntimeException;
 use ZapTrace\Board\BoardProfile;
 use ZapTrace\Board\BoardReader;
+use ZapTrace\Board\Sign;
 use ZapTrace\Parts\PartLibrary;
 use ZapTrace\Reasoning\FailureModes;
 use ZapTrace\Reasoning\StepKnowledge;
@@ -36,7 +37,7 @@ final class Boards
     {
         static $reader = null;
 
-        return $reader ??= new BoardReader(json_decode(self::file('schemas/board.schema.json'), false, 64, JSON_THROW_ON_ERROR), self::parts());
+        return $reader ??= new BoardReader(json_decode(self::file('schemas/board.schema.json'), false, 64, JSON_THROW_ON_ERROR), self::parts(), Sign::generic(self::file('knowledge/signs.json')));
     }
 
     public static function parts(): PartLibrary

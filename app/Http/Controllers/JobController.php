@@ -11,6 +11,8 @@ use App\Http\Requests\JobRequest;
 use App\Http\Resources\JobResource;
 use App\Models\Job;
 use Illuminate\Http\JsonResponse;
+use Illuminate\Support\Carbon;
+use ZapTrace\Problems\InputRejected;
 
 final readonly class JobController
 {
@@ -36,7 +38,8 @@ final readonly class JobController
             'board_slug' => $slug,
             'symptom' => $request->string('symptom')->trim()->toString(),
             'state' => 'open',
-            'radix' => $request->integer('radix') ?: $this->boards->find($slug)->radix->value,
+            'radix' => $request->integer('radix') ?: ($this->workshop->settings()['radix'] ?? $this->boards->find($slug)->radix->value),
+            'fitted' => $request->string('fitted')->trim()->toString(),
         ]);
 
         return $this->whole($job, 201);
@@ -49,10 +52,17 @@ final readonly class JobController
 
     public function update(JobRequest $request, Job $job): JsonResponse
     {
-        foreach (['machine', 'symptom', 'state', 'radix'] as $field) {
+        $this->refuseStale($request, $job);
+        foreach (['machine', 'symptom', 'state', 'radix', 'fitted'] as $field) {
             if ($request->has($field)) {
                 $job->setAttribute($field, $field === 'radix' ? $request->integer($field) : $request->string($field)->trim()->toString());
             }
+        }
+        if ($request->filled('acknowledge')) {
+            $job->acknowledged = json_encode(array_values(array_unique([...$job->acknowledged(), $request->string('acknowledge')->toString()])), JSON_THROW_ON_ERROR);
+        }
+        if ($request->has('timer')) {
+            $job->timer = $request->input('timer') === null ? null : json_encode(['what' => $request->string('timer.what')->trim()->toString(), 'minutes' => $request->float('timer.minutes'), 'startedAt' => Carbon::now()->utc()->format('Y-m-d\TH:i:s.v\Z')], JSON_THROW_ON_ERROR);
         }
         if ($request->has('workshop')) {
             $body = json_decode($request->getContent(), false, 16);
@@ -71,6 +81,26 @@ final readonly class JobController
             static fn (array $move): array => [...$move, 'shares' => (object) $move['shares']],
             $this->assessor->history($job),
         )]);
+    }
+
+    /** Whether anything has changed: asked often, and cheap to answer. */
+    public function pulse(Job $job): JsonResponse
+    {
+        return response()->json(['changedAt' => $job->updated_at->utc()->format('Y-m-d\TH:i:s.v\Z'), 'observations' => $job->observations()->count()]);
+    }
+
+    /**
+     * A text that was changed in another window since it was last seen here is not overwritten.
+     *
+     * @throws InputRejected
+     */
+    private function refuseStale(JobRequest $request, Job $job): void
+    {
+        foreach (['machine', 'symptom', 'fitted'] as $field) {
+            if ($request->has($field) && $request->has("seen.{$field}") && $request->string("seen.{$field}")->trim()->toString() !== $job->getAttribute($field)) {
+                throw InputRejected::of($field, 'It was changed in another window meanwhile, to: "'.mb_strimwidth(is_string($job->getAttribute($field)) ? $job->getAttribute($field) : '', 0, 120, '…').'". Nothing was overwritten; look at it and change it again.');
+            }
+        }
     }
 
     private function whole(Job $job, int $status = 200): JsonResponse

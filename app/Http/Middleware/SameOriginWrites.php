@@ -27,7 +27,8 @@ final class SameOriginWrites
         }
         $origin = $request->headers->get('Origin');
         $site = $request->headers->get('Sec-Fetch-Site');
-        if (! $request->headers->has(self::HEADER)
+        // The page that asks for the passphrase has no script; it must come from here all the same.
+        if (! ($request->headers->has(self::HEADER) || $request->is('join'))
             || ($origin !== null && $origin !== $request->getSchemeAndHttpHost())
             || ($site !== null && $site !== 'same-origin')) {
             throw new HttpException(403, 'This request did not come from a page of Zap Trace, so nothing was stored.');

@@ -31,7 +31,7 @@ final class SecurityHeaders
     {
         $response = $next($request);
         foreach (self::HEADERS as $name => $value) {
-            $response->headers->set($name, $value);
+            $response->headers->set($name, $request->is('join') ? str_replace("form-action 'none'", "form-action 'self'", $value) : $value);
         }
 
         return $response;

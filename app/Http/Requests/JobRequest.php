@@ -29,6 +29,12 @@ final class JobRequest extends FormRequest
             }],
             'symptom' => ['sometimes', 'nullable', 'string', 'max:2000'],
             'radix' => ['sometimes', 'in:8,10,16'],
+            'fitted' => ['sometimes', 'nullable', 'string', 'max:2000'],
+            'acknowledge' => ['sometimes', 'string', 'max:40'],
+            'timer' => ['sometimes', 'nullable', 'array'],
+            'timer.what' => ['required_with:timer', 'string', 'max:120'],
+            'timer.minutes' => ['required_with:timer', 'numeric', 'min:1', 'max:10080'],
+            'seen' => ['sometimes', 'array'],
             'state' => [$new ? 'prohibited' : 'sometimes', 'in:open,repaired,no-fault-found,waiting-for-parts,parked,given-up,cured-unexplained'],
         ];
     }
@@ -46,6 +52,9 @@ final class JobRequest extends FormRequest
             'symptom.max' => 'The symptom is too long: at most 2000 characters.',
             'radix.in' => 'The number base is 8, 10 or 16.',
             'state.in' => 'A job is open, repaired, waiting for parts, parked or given up; or no fault was found, or it was cured without knowing why.',
+            'fitted.max' => 'What is fitted is too long: at most 2000 characters.',
+            'timer.minutes.*' => 'A long run takes between 1 minute and a week.',
+            'timer.what.*' => 'What is running? Say it in a few words.',
             'string' => 'A text is wanted here.',
         ];
     }

@@ -8,6 +8,7 @@ use ZapTrace\Board\BoardProfile;
 use ZapTrace\Board\MapRange;
 use ZapTrace\Board\RangeKind;
 use ZapTrace\Board\Settings;
+use ZapTrace\Ledger\Ledger;
 use ZapTrace\Memory\BitTally;
 use ZapTrace\Memory\MemoryMapping;
 use ZapTrace\Memory\PatternFinding;
@@ -16,7 +17,10 @@ use ZapTrace\Memory\ReadingTable;
 use ZapTrace\Observations\Assessment;
 use ZapTrace\Observations\ContextWords;
 use ZapTrace\Observations\SetAside;
+use ZapTrace\Reasoning\Caution;
+use ZapTrace\Reasoning\Experience;
 use ZapTrace\Reasoning\MachineState;
+use ZapTrace\Reasoning\Outlook;
 use ZapTrace\Reasoning\Reason;
 use ZapTrace\Reasoning\Step;
 use ZapTrace\Reasoning\Suspect;
@@ -27,8 +31,8 @@ use ZapTrace\Reasoning\Verdicts;
  *
  * @phpstan-type Bit array{bit: int, chip: string, tested: int, able: int, failed: int, stuck: string, pattern: string, patternWords: string, unstable: int, cleared: bool}
  * @phpstan-type Bank array{name: string, from: int|null, to: int|null, bits: list<Bit>}
- * @phpstan-type SuspectView array{site: string, kind: string, seat: string|null, share: float, because: list<string>, reasons: list<array{words: string, decibans: float, observation: string|null}>}
- * @phpstan-type View array{settings: array<string, string>, observations: array<string, array{title: string, notes: list<string>, unreadable: string|null, context: list<string>}>, context: list<string>, conditions: list<string>, unplugged: list<string>, done: array<string, string>, displaced: list<array{part: string, seat: string|null, borrowed: bool}>, memory: array<string, mixed>, suspects: list<SuspectView>, assemblies: list<array{id: string, name: string, share: float}>, verdicts: list<string>, setAside: list<array{action: string, site: string, reason: string, words: string}>, rivals: list<array{sites: list<string>, share: float}>, cured: list<array{site: string, share: float}>, notices: list<string>, comparison: array{words: string, passed: bool}|null, nothingLeft: float, steps: list<array<string, mixed>>}
+ * @phpstan-type SuspectView array{site: string, kind: string, seat: string|null, share: float, experience?: string, because: list<string>, reasons: list<array{words: string, decibans: float, observation: string|null}>}
+ * @phpstan-type View array{settings: array<string, string>, observations: array<string, array{title: string, notes: list<string>, unreadable: string|null, context: list<string>}>, context: list<string>, conditions: list<string>, unplugged: list<string>, done: array<string, string>, displaced: list<array{part: string, seat: string|null, borrowed: bool}>, memory: array<string, mixed>, suspects: list<SuspectView>, assemblies: list<array{id: string, name: string, share: float}>, verdicts: list<string>, setAside: list<array{action: string, site: string, reason: string, words: string}>, rivals: list<array{sites: list<string>, share: float}>, cured: list<array{site: string, share: float}>, notices: list<string>, comparison: array{words: string, passed: bool}|null, nothingLeft: float, steps: list<array<string, mixed>>, held: string, round: array<string, mixed>}
  */
 final class AssessmentView
 {
@@ -38,7 +42,7 @@ final class AssessmentView
      * @param  list<Step>  $steps  the best first
      * @return View
      */
-    public static function of(Assessment $assessment, BoardProfile $board, array $steps): array
+    public static function of(Assessment $assessment, BoardProfile $board, array $steps, Outlook $outlook, string $prefix, Experience $experience): array
     {
         $observations = [];
         foreach ($assessment->states as $id => $state) {
@@ -98,7 +102,7 @@ final class AssessmentView
                     'more' => $table->more,
                 ],
             ],
-            'suspects' => array_map(self::suspect(...), $assessment->conclusion->suspects()),
+            'suspects' => array_map(static fn (Suspect $suspect): array => [...self::suspect($suspect), 'experience' => $experience->words($board, $suspect->site)], $assessment->conclusion->suspects()),
             'assemblies' => array_map(static fn (string $id, float $share): array => ['id' => $id, 'name' => $board->findAssembly($id)->name ?? $id, 'share' => round($share, 6)], array_map(strval(...), array_keys($assessment->conclusion->assemblies())), array_values($assessment->conclusion->assemblies())),
             'verdicts' => (new Verdicts($assessment->conclusion))->sentences(),
             'setAside' => array_values(array_map(static fn (array $step): array => [...$step, 'words' => SetAside::REASONS[$step['reason']] ?? $step['reason']], $assessment->setAside)),
@@ -108,6 +112,8 @@ final class AssessmentView
             'comparison' => $assessment->comparison === null ? null : ['words' => $assessment->comparison->words, 'passed' => $assessment->comparison->passed],
             'nothingLeft' => $assessment->conclusion->nothingLeft(),
             'steps' => array_map(self::step(...), array_slice($steps, 0, 8)),
+            'held' => $outlook->held,
+            'round' => RoundView::of($assessment, $board, $outlook, Ledger::of($assessment, $board, $prefix), $experience),
         ];
     }
 
@@ -141,7 +147,7 @@ final class AssessmentView
     {
         return [
             'action' => $step->action, 'site' => $step->site, 'sentence' => $step->sentence, 'tells' => $step->tells,
-            'minutes' => $step->minutes, 'risk' => $step->risk, 'caution' => $step->caution, 'bits' => round($step->bits, 2), 'saves' => round($step->saves, 1),
+            'minutes' => $step->minutes, 'risk' => $step->risk, 'caution' => $step->caution, 'cautions' => array_map(static fn (Caution $caution): array => ['kind' => $caution->kind, 'name' => $caution->name, 'words' => $caution->words], $step->cautions), 'bits' => round($step->bits, 2), 'saves' => round($step->saves, 1),
             'kind' => $step->kind, 'access' => $step->access, 'missing' => $step->missing,
             'outcomes' => array_map(static fn (array $outcome): array => [...$outcome, 'chance' => round($outcome['chance'], 3)], $step->outcomes),
         ];

@@ -7,10 +7,14 @@ namespace App\Http\Resources;
 use ZapTrace\Board\Assembly;
 use ZapTrace\Board\Bank;
 use ZapTrace\Board\BoardProfile;
+use ZapTrace\Board\Checklist;
 use ZapTrace\Board\Chip;
 use ZapTrace\Board\MapRange;
+use ZapTrace\Board\Rail;
 use ZapTrace\Board\Server;
 use ZapTrace\Board\Setting;
+use ZapTrace\Board\Sign;
+use ZapTrace\Board\TestedFunction;
 use ZapTrace\Diagnostics\Diagnostic;
 use ZapTrace\Diagnostics\DiagnosticCode;
 use ZapTrace\Parts\PartLibrary;
@@ -90,6 +94,11 @@ final class BoardResource
                     'chips' => $code->bit === null ? $code->sites : array_filter([$board->banks[$code->bit['bank']]->chipOfLine[$code->bit['line']] ?? null]),
                 ], array_values($diagnostic->codes)),
             ], $board->diagnostics),
+            'rails' => array_map(static fn (Rail $rail): array => ['name' => $rail->name, 'volts' => $rail->volts, 'regulator' => $rail->regulator], $board->rails),
+            'signs' => array_values(array_map(static fn (Sign $sign): array => ['id' => $sign->id, 'words' => $sign->words, 'means' => $sign->means, 'good' => $sign->good, 'generic' => $sign->generic], $board->signs)),
+            'functions' => array_map(static fn (TestedFunction $function): array => ['id' => $function->id, 'name' => $function->name, 'how' => $function->how, 'sites' => $function->sites], $board->functions),
+            'checks' => Checklist::of($board),
+            'processor' => $board->processor === null ? null : ['chip' => $board->processor->chip, 'part' => $board->processor->part, 'clockHz' => $board->processor->clockHz, 'basic' => $board->processor->basic],
             'freeMemory' => $board->freeMemory === null ? null : ['healthy' => $board->freeMemory->healthy],
         ];
     }

@@ -73,6 +73,11 @@ final class JobResource
             'comparison' => $assessment['comparison'],
             'nothingLeft' => $assessment['nothingLeft'],
             'steps' => $assessment['steps'],
+            'held' => $assessment['held'],
+            'round' => $assessment['round'],
+            'fitted' => $job->fitted,
+            'acknowledged' => $job->acknowledged(),
+            'timer' => $job->timer === null ? null : json_decode($job->timer, true, 4, JSON_THROW_ON_ERROR),
         ];
     }
 
@@ -93,6 +98,10 @@ final class JobResource
             isset($payload['fact']) && is_string($payload['fact']) => "History: {$payload['fact']}",
             $observation->kind === 'chip-test' => 'Chip tester: '.implode(' ', array_filter([$payload['site'] ?? null, $payload['result'] ?? null], is_string(...))),
             isset($payload['result'], $payload['diagnostic']) && is_string($payload['result']) => "Diagnostic: {$payload['result']}",
+            isset($payload['finding']) && is_string($payload['finding']) => implode(' ', array_filter((array) ($payload['sites'] ?? []), is_string(...)))." {$payload['finding']}",
+            $observation->kind === 'rail' => implode(' ', array_filter([$payload['rail'] ?? null, 'V', $payload['site'] ?? null], is_string(...))),
+            isset($payload['sign']) && is_string($payload['sign']) => "Sign: {$payload['sign']}",
+            isset($payload['function']) && is_string($payload['function']) => "Test: {$payload['function']}",
             isset($payload['seen']) && is_string($payload['seen']) => "Screen: \"{$payload['seen']}\"",
             default => str_replace('-', ' ', $observation->kind),
         };

@@ -18,7 +18,8 @@ export type SiteKind =
     | 'setup'
     | 'second-machine'
     | 'pin'
-    | 'assembly';
+    | 'assembly'
+    | 'part';
 export type Stuck = 'high' | 'low' | 'either' | 'none';
 export type Pattern =
     | 'none'
@@ -52,6 +53,10 @@ export interface Api {
     Problems?: Problems;
     HistoryResponse?: HistoryResponse;
     WorkshopResponse?: WorkshopResponse;
+    PulseResponse?: PulseResponse;
+    SearchResponse?: SearchResponse;
+    RestoredResponse?: RestoredResponse;
+    StockResponse?: StockResponse;
 }
 export interface BoardsResponse {
     boards: BoardSummary[];
@@ -91,6 +96,11 @@ export interface Board {
     screen: Screen | null;
     freeMemory: FreeMemory | null;
     diagnostics: Diagnostic[];
+    rails: BoardRail[];
+    signs: BoardSign[];
+    functions: BoardFunction[];
+    checks: Check[];
+    processor: Processor | null;
 }
 export interface Plan {
     width: number;
@@ -210,6 +220,34 @@ export interface DiagnosticCode {
     bit: number | null;
     chips: string[];
 }
+export interface BoardRail {
+    name: string;
+    volts: number;
+    regulator: string;
+}
+export interface BoardSign {
+    id: string;
+    words: string;
+    means: string;
+    good: boolean;
+    generic: boolean;
+}
+export interface BoardFunction {
+    id: string;
+    name: string;
+    how: string;
+    sites: string[];
+}
+export interface Check {
+    words: string;
+    site: string;
+}
+export interface Processor {
+    chip: string;
+    part: string;
+    clockHz: number;
+    basic: ('peek' | 'indirect') | null;
+}
 export interface JobsResponse {
     jobs: JobSummary[];
 }
@@ -238,6 +276,7 @@ export interface Suspect {
     because: string[];
     reasons: Reason[];
     seat: string | null;
+    experience?: string;
 }
 export interface Reason {
     words: string;
@@ -282,6 +321,11 @@ export interface Job {
     assemblies: AssemblyShare[];
     verdicts: string[];
     setAside: SetAside[];
+    held: string;
+    round: RoundState;
+    fitted: string;
+    acknowledged: string[];
+    timer: Timer | null;
 }
 export interface LogEntry {
     id: string;
@@ -382,6 +426,7 @@ export interface Step {
     kind: 'measure' | 'contact' | 'swap' | 'repair';
     access: string;
     missing: string;
+    cautions: StepCaution[];
 }
 export interface Outcome {
     words: string;
@@ -392,6 +437,11 @@ export interface Outcome {
 export interface NewObservation {
     kind: string;
     payload: {};
+}
+export interface StepCaution {
+    kind: string;
+    name: string;
+    words: string;
 }
 export interface RunComparison {
     words: string;
@@ -417,6 +467,159 @@ export interface SetAside {
     site: string;
     reason: string;
     words: string;
+}
+export interface RoundState {
+    looks: LookSeen[];
+    supply: Supply;
+    heat: Heat;
+    signs: Signs;
+    proof: Proof;
+    photos: Photo[];
+    ledger: LedgerPart[];
+    experience: string[];
+    record: OwnerRecord;
+}
+export interface LookSeen {
+    site: string;
+    finding: string;
+    observation: string;
+}
+export interface Supply {
+    measured: boolean;
+    order: string[];
+    rails: SupplyRail[];
+}
+export interface SupplyRail {
+    name: string;
+    volts: number;
+    regulator: string;
+    feeds: string[];
+    nominalInput: number | null;
+    rippleAllowed: number;
+    budget: number;
+    amps: number | null;
+    input: number | null;
+    drop: number | null;
+    watts: number | null;
+    problems: string[];
+    notices: string[];
+    measured: boolean;
+    points: RailPoint[];
+}
+export interface RailPoint {
+    site: string;
+    pin: number | null;
+    min: number;
+    max: number;
+    volts: number | null;
+    ripple: number | null;
+    unloaded: boolean;
+    out: boolean;
+    observation: string | null;
+}
+export interface Heat {
+    room: number;
+    roomMeasured: boolean;
+    parts: WarmPart[];
+}
+export interface WarmPart {
+    site: string;
+    rise: number;
+    overLike: number | null;
+    verdict: '' | 'hot' | 'cold';
+    words: string;
+    felt: boolean;
+    onlyWithFault: boolean;
+    observation: string;
+}
+export interface Signs {
+    rows: SignRow[];
+    stable: boolean;
+    words: string;
+}
+export interface SignRow {
+    powerOn: number;
+    minutes: number;
+    sign: string;
+    observation: string;
+}
+export interface Proof {
+    confidence: number;
+    shown: number;
+    of: number;
+    lower: number;
+    upper: number;
+    needed: number;
+    clean: number;
+    minutes: number;
+    rateLeft: number | null;
+    words: string;
+    proved: boolean;
+    functions: {
+        id: string;
+        works: boolean | null;
+    }[];
+}
+export interface Photo {
+    sha1: string;
+    width: number;
+    height: number;
+    caption: string;
+    observation: string;
+    marks: PhotoMark[];
+}
+export interface PhotoMark {
+    x: number;
+    y: number;
+    site: string;
+    note: string;
+    observation: string;
+}
+export interface LedgerPart {
+    part: string;
+    type: string;
+    label: string;
+    marked: boolean;
+    places: {
+        place: string;
+        observation: string | null;
+    }[];
+    tests: {
+        words: string;
+        failed: boolean;
+        observation: string;
+    }[];
+    now: string;
+    seat: string | null;
+    home: boolean;
+    borrowed: boolean;
+    away: boolean;
+    faulty: number;
+}
+export interface OwnerRecord {
+    found: string[];
+    done: {
+        site: string;
+        part: string;
+        what: string;
+        why: string[];
+    }[];
+    remains: string[];
+    borrowed: string[];
+    tested: {
+        name: string;
+        result: string;
+        good: boolean;
+    }[];
+    photos: {
+        sha1: string;
+        caption: string;
+    }[];
+}
+export interface Timer {
+    what: string;
+    minutes: number;
+    startedAt: string;
 }
 export interface UnderstandResponse {
     understood: boolean;
@@ -464,8 +667,66 @@ export interface WorkshopSettings {
     school: School;
     equipment: string[];
     spares: null | string[];
+    stock: StockEntry[];
+    confidence: number;
+    hourlyCost: {
+        amount: number;
+        currency: string;
+    } | null;
+    radix: Radix | null;
+    theme: 'system' | 'day' | 'lights-out';
+    learns: boolean;
+    name: string;
+}
+export interface StockEntry {
+    part: string;
+    count: number;
+    drawer: string;
+    nanoseconds: number | null;
 }
 export interface Named {
     value: string;
     words: string;
+}
+export interface PulseResponse {
+    changedAt: string;
+    observations: number;
+}
+export interface SearchResponse {
+    found: Found[];
+}
+export interface Found {
+    id: string;
+    machine: string;
+    symptom: string;
+    state: State;
+    board: string;
+    openedAt: string;
+    wrong: {
+        site: string;
+        part: string;
+    }[];
+    matched: string;
+}
+export interface RestoredResponse {
+    restored: {
+        jobs: number;
+        observations: number;
+        madeAt: string;
+    };
+}
+export interface StockResponse {
+    for: {
+        part: string;
+        needed: string[];
+        matches: StockMatch[];
+    }[];
+}
+export interface StockMatch {
+    part: string;
+    count: number;
+    drawer: string;
+    nanoseconds: number | null;
+    works: boolean;
+    but: string;
 }

@@ -22,6 +22,7 @@ const service = {
     setup: 'the measuring set-up',
     'second-machine': 'the one parts are exchanged with',
     pin: 'pin, open to its line',
+    part: 'part',
     assembly: 'plugged in',
 };
 

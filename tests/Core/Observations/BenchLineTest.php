@@ -52,7 +52,7 @@ final class BenchLineTest extends TestCase
         yield 'a diagnostic in' => ['larkspur-64', 'now test-rom', 'condition', ['condition' => 'test-rom', 'on' => true], 'Now test ROM in'];
         yield 'a condition that ends' => ['tamarisk-two', 'not load', 'condition', ['condition' => 'load', 'on' => false], 'No longer under load'];
         yield 'history' => ['tamarisk-two', 'leak u33, u34', 'history', ['fact' => 'leak', 'sites' => ['u33', 'u34']], 'A cell or capacitor leaked near U33, U34'];
-        yield 'over-voltage' => ['larkspur-64', 'over-voltage', 'history', ['fact' => 'over-voltage', 'sites' => []], 'every chip'];
+        yield 'over-voltage' => ['larkspur-64', 'over-voltage', 'history', ['fact' => 'over-voltage'], 'every chip'];
         yield 'a link and what came of it' => ['tamarisk-two', 'lk1 16k cured', 'setting', ['ref' => 'LK1', 'position' => '16K', 'since' => 'now', 'result' => 'cured'], 'moved to 16K now: cured'];
         yield 'another diagnostic by name' => ['larkspur-64', 'run long-test 24 x2', 'diagnostic-run', ['diagnostic' => 'long-test', 'result' => '24', 'times' => 2], 'mask 24'];
         yield 'no result' => ['larkspur-64', 'count nothing', 'diagnostic-run', ['diagnostic' => 'test-rom', 'result' => 'nothing', 'times' => 1], 'gave no result'];

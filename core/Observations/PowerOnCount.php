@@ -1,0 +1,15 @@
+<?php
+
+declare(strict_types=1);
+
+namespace ZapTrace\Observations;
+
+/**
+ * Power-ons, a long run, or runs of a diagnostic: how many were clean and in how many the fault showed.
+ */
+final readonly class PowerOnCount implements Measured
+{
+    public function __construct(public int $clean, public int $failed, public float $minutes)
+    {
+    }
+}

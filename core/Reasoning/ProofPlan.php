@@ -1,0 +1,129 @@
+<?php
+
+declare(strict_types=1);
+
+namespace ZapTrace\Reasoning;
+
+use ZapTrace\Board\BoardProfile;
+use ZapTrace\Board\TestedFunction;
+use ZapTrace\Numbers\WilsonInterval;
+use ZapTrace\Observations\FunctionTested;
+use ZapTrace\Observations\PowerOnCount;
+use ZapTrace\Observations\Sample;
+
+/**
+ * What still has to be done before a repair is proved: clean runs for the lower bound of the rate at which the fault
+ * showed, and every function of the board.
+ *
+ * n clean runs are enough when (1 - rate)^n is no more than 1 - confidence, with the lower bound of Wilson's interval as
+ * the rate.
+ */
+final readonly class ProofPlan
+{
+    /** A fault of which nobody counted how often it shows counts as seen three times in three. Common practice. */
+    private const UNCOUNTED = 3;
+
+    /**
+     * @param  float  $confidence  wanted, 0 to 1
+     * @param  int  $shown  power-ons in which the fault showed before what was repaired last
+     * @param  int  $of  power-ons that were counted then
+     * @param  float  $rate  lower bound of the rate
+     * @param  int  $needed  clean runs wanted
+     * @param  int  $clean  clean runs since, without a failure after them
+     * @param  float  $minutes  of long runs since
+     * @param  array<string, bool|null>  $functions  by id: works, does not work, or null when not tested with the parts that are in now
+     */
+    private function __construct(
+        public float $confidence,
+        public int $shown,
+        public int $of,
+        public WilsonInterval $interval,
+        public float $rate,
+        public int $needed,
+        public int $clean,
+        public float $minutes,
+        public array $functions,
+    ) {
+    }
+
+    /**
+     * @param  list<Sample>  $samples
+     */
+    public static function of(BoardProfile $board, array $samples, MachineState $now, float $confidence): self
+    {
+        $shown = 0;
+        $of = 0;
+        $clean = 0;
+        $minutes = 0.0;
+        foreach (Sample::of($samples, PowerOnCount::class) as ['state' => $state, 'what' => $count]) {
+            $present = $state->sameParts($now);
+            if ($count->failed > 0 || ! $present) {
+                // It showed again, or that was before the last part was changed: it tells how often it shows.
+                $shown += $count->failed;
+                $of += $count->failed + $count->clean;
+                $clean = 0;
+                $minutes = 0.0;
+            } else {
+                $clean += $count->clean;
+                $minutes += $count->minutes;
+            }
+        }
+        $interval = $shown === 0 ? WilsonInterval::of(self::UNCOUNTED, self::UNCOUNTED) : WilsonInterval::of($shown, $of);
+        $functions = array_fill_keys(array_map(static fn (TestedFunction $function): string => $function->id, $board->functions), null);
+        foreach (Sample::of($samples, FunctionTested::class) as ['state' => $state, 'what' => $tested]) {
+            if ($state->sameParts($now) && array_key_exists($tested->function, $functions)) {
+                $functions[$tested->function] = $tested->works;
+            }
+        }
+
+        return new self($confidence, $shown, $shown === 0 ? 0 : $of, $interval, $interval->lower, self::cleanRuns($interval->lower, $confidence), $clean, $minutes, $functions);
+    }
+
+    /**
+     * How many clean runs show that a fault is gone that showed at this rate.
+     *
+     * @param  float  $rate  0 to 1, without 0
+     * @param  float  $confidence  0 to 1, without 1
+     */
+    public static function cleanRuns(float $rate, float $confidence): int
+    {
+        return $rate >= 1.0 ? 1 : max(1, (int) ceil(log(1.0 - $confidence) / log(1.0 - $rate) - 1e-9));
+    }
+
+    public function cleanRunsLeft(): int
+    {
+        return max(0, $this->needed - $this->clean);
+    }
+
+    /**
+     * The upper bound of the rate that the clean runs since leave.
+     */
+    public function rateLeft(): ?float
+    {
+        return $this->clean === 0 ? null : WilsonInterval::of(0, $this->clean)->upper;
+    }
+
+    /**
+     * @return list<string> ids of the functions that were not tested with the parts that are in now
+     */
+    public function untested(): array
+    {
+        return array_map(strval(...), array_keys(array_filter($this->functions, static fn (?bool $works): bool => $works === null)));
+    }
+
+    public function isProved(): bool
+    {
+        return $this->cleanRunsLeft() === 0 && ! in_array(false, $this->functions, true) && $this->untested() === [];
+    }
+
+    /** How many clean runs, and why so many. */
+    public function words(): string
+    {
+        $percent = rtrim(rtrim(number_format($this->confidence * 100.0, 1, '.', ''), '0'), '.');
+        $seen = $this->of === 0
+            ? 'Nobody counted how often the fault shows; as if it had shown three times in three'
+            : "The fault showed in {$this->shown} of {$this->of} power-ons, so in at least ".number_format($this->rate * 100.0, 1).' % of them';
+
+        return "{$seen}: {$this->needed} clean ones in a row make {$percent} % sure that it is gone.";
+    }
+}

@@ -1,0 +1,46 @@
+<?php
+
+declare(strict_types=1);
+
+namespace ZapTrace\Reasoning;
+
+/**
+ * Tests a function of the board that exercises what is suspected.
+ */
+final readonly class TestFunction implements Proposer
+{
+    private const WORTH_TESTING = 0.05;
+
+    public function propose(Conclusion $conclusion, StepCosts $costs, FailureModes $modes): array
+    {
+        $proposals = [];
+        foreach ($conclusion->board->functions as $function) {
+            $share = array_sum(array_map(static fn (string $site): float => $conclusion->posterior->sites[$site] ?? 0.0, $function->sites));
+            if ($share < self::WORTH_TESTING || $this->tested($conclusion, $function->sites)) {
+                continue;
+            }
+            $seen = static fn (bool $fails): Evidence => new Evidence("function {$function->id}", Evidence::FUNCTION, $fails, $modes->rate('functionFalseAlarm'), $modes->rate('functionMiss'), [], [], [], 1.0, $conclusion->now, '', strengths: array_fill_keys($function->sites, 0.7));
+            $record = static fn (string $result): array => ['kind' => 'function-test', 'payload' => ['function' => $function->id, 'result' => $result]];
+            $proposals[] = new Proposal('function', $function->id, "Test: {$function->name}.".($function->how === '' ? '' : " {$function->how}"), 'tells what serves it from the rest', 'function', [
+                new ProposedOutcome('it works', [$seen(false)], $record('works')),
+                new ProposedOutcome('it does not', [$seen(true)], $record('fails')),
+            ]);
+        }
+
+        return $proposals;
+    }
+
+    /**
+     * @param  list<string>  $sites
+     */
+    private function tested(Conclusion $conclusion, array $sites): bool
+    {
+        foreach ($conclusion->evidence as $seen) {
+            if ($seen->kind === Evidence::FUNCTION && array_keys($seen->strengths) === $sites && $seen->state->sameParts($conclusion->now)) {
+                return true;
+            }
+        }
+
+        return false;
+    }
+}
