@@ -33,6 +33,7 @@ Route::post('jobs', [JobController::class, 'store']);
 Route::post('jobs/import', [JobFileController::class, 'store']);
 Route::get('jobs/{job}', [JobController::class, 'show']);
 Route::get('jobs/{job}/history', [JobController::class, 'history']);
+Route::get('jobs/{job}/stock', [WorkshopController::class, 'stock']);
 Route::get('jobs/{job}/pulse', [JobController::class, 'pulse']);
 Route::get('jobs/{job}/record.json', [RecordController::class, 'json']);
 Route::get('jobs/{job}/record.md', [RecordController::class, 'markdown']);

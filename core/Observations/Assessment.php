@@ -162,7 +162,7 @@ final readonly class Assessment
             $history->now, $contributions, $states, $unreadable, $only ?? $mapper->map($shown),
             $conclusion,
             AddressRuler::of($board, $history->now->settings, $shown), $readings, $notices, RunComparison::of($results), self::untried($observations), $present === [] && $all !== [], $setAside,
-            $samples, Supply::of($board, array_values(array_filter($samples, static fn (Sample $sample): bool => $sample->state->sameParts($history->now)))),
+            $samples, Supply::of($board, Supply::present($samples, $board, $history->now)),
         );
     }
 

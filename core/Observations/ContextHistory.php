@@ -18,7 +18,7 @@ use ZapTrace\Reasoning\MachineState;
 final readonly class ContextHistory
 {
     /** After an over-voltage chips fail one by one; so many switch-ons are told apart. */
-    private const POWER_ONS = 3;
+    private const POWER_ONS = 2;
 
     /**
      * @param  list<MachineState>  $at  the state each observation was made in, in order

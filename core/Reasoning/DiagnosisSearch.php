@@ -114,6 +114,16 @@ final class DiagnosisSearch
 
     private bool $oneToASite = false;
 
+    /** So many sets are grown before the cut is made coarser. */
+    private const BUDGET = 1200;
+
+    private const COARSER = 10.0;
+
+    private const COARSEST = 0.02;
+
+    /** Sets grown so far; null when they are not counted. */
+    private ?int $grown = null;
+
     private float $cut = 0.0;
 
     public function search(Network $network): Posterior
@@ -132,17 +142,29 @@ final class DiagnosisSearch
         $gain = $this->prepare($network);
         $this->reference = $this->heaviest($gain);
         $this->total = exp(-$this->reference);
-        $this->faultMass = array_fill(0, count($this->faults), 0.0);
         $this->siteOf = array_map(static fn (Fault $fault): string => $fault->site, $this->faults);
-        $this->siteMass = array_fill_keys($this->siteOf, 0.0);
-        $this->heavy = [[[], $this->total]];
-        $this->extended = [];
-        if ($this->maxFaults > 0) {
-            $this->grow([], [], 0.0, $gain, array_fill(0, count($this->constant), 1.0), array_fill_keys(array_keys($this->outcomes), ''), -1, 0);
-        }
+        $start = $this->total;
+        do {
+            // Where very many sets weigh nearly alike, a coarser cut: better a share to the nearest hundredth than no answer.
+            $this->total = $start;
+            $this->faultMass = array_fill(0, count($this->faults), 0.0);
+            $this->siteMass = array_fill_keys($this->siteOf, 0.0);
+            $this->heavy = [[[], $this->total]];
+            $this->extended = [];
+            $this->grown = $network->addOthers && $this->cut < self::COARSEST ? 0 : null;
+            if ($this->maxFaults > 0) {
+                $this->grow([], [], 0.0, $gain, array_fill(0, count($this->constant), 1.0), array_fill_keys(array_keys($this->outcomes), ''), -1, 0);
+            }
+            $this->cut *= $this->isTooMany() ? self::COARSER : 1.0;
+        } while ($this->isTooMany());
         $others = $network->addOthers ? $this->addOthers($network) : [];
 
         return $this->posterior($network, $others);
+    }
+
+    private function isTooMany(): bool
+    {
+        return $this->grown !== null && $this->grown > self::BUDGET;
     }
 
     /**
@@ -497,6 +519,9 @@ final class DiagnosisSearch
      */
     private function grow(array $members, array $sites, float $weight, array $gain, array $q, array $sets, int $last, int $liveMembers): void
     {
+        if ($this->grown !== null && ++$this->grown > self::BUDGET) {
+            return;
+        }
         $count = count($this->faults);
         $room = [$this->maxFaults - count($members) + $liveMembers, $this->maxFaults - $liveMembers];
         $open = ['' => true];

@@ -37,7 +37,7 @@ final readonly class FeelWarmth implements Proposer
     private function felt(Conclusion $conclusion, string $site): bool
     {
         foreach ($conclusion->evidence as $seen) {
-            if (in_array($seen->kind, [Evidence::HOT, Evidence::COLD], true) && isset($seen->strengths[$site]) && $seen->state->sameParts($conclusion->now)) {
+            if (in_array($seen->kind, [Evidence::HOT, Evidence::COLD], true) && isset($seen->strengths[$site]) && $seen->state->sameAt([$site], $conclusion->now)) {
                 return true;
             }
         }

@@ -117,6 +117,22 @@ final readonly class MachineState
         return $this->changed($changes);
     }
 
+    /**
+     * Whether these positions hold the same parts, mended in the same way, as in another state.
+     *
+     * @param  list<string>  $sites
+     */
+    public function sameAt(array $sites, self $other): bool
+    {
+        foreach ($sites as $site) {
+            if ($this->partAt($site) !== $other->partAt($site) || ($this->mended[$site] ?? '') !== ($other->mended[$site] ?? '')) {
+                return false;
+            }
+        }
+
+        return true;
+    }
+
     public function with(Settings $settings): self
     {
         return $this->changed(['settings' => $settings]);

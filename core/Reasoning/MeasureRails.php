@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace ZapTrace\Reasoning;
 
+use ZapTrace\Board\Rail;
+
 /**
  * Measures the supply rails that were not measured with the parts that are in now: nothing else means much while one is
  * out.
@@ -14,7 +16,7 @@ final readonly class MeasureRails implements Opener
     {
         $proposals = [];
         foreach ($conclusion->board->rails as $rail) {
-            if ($this->measured($conclusion, $rail->name)) {
+            if ($this->measured($conclusion, $rail)) {
                 continue;
             }
             $seen = static fn (bool $out): Evidence => new Evidence(
@@ -39,10 +41,10 @@ final readonly class MeasureRails implements Opener
         return $proposals;
     }
 
-    private function measured(Conclusion $conclusion, string $rail): bool
+    private function measured(Conclusion $conclusion, Rail $rail): bool
     {
         foreach ($conclusion->evidence as $seen) {
-            if ($seen->kind === Evidence::RAIL && str_ends_with($seen->id, " {$rail}") && $seen->state->sameParts($conclusion->now)) {
+            if ($seen->kind === Evidence::RAIL && str_ends_with($seen->id, " {$rail->name}") && $seen->state->sameAt($rail->sites(), $conclusion->now)) {
                 return true;
             }
         }

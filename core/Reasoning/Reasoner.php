@@ -22,6 +22,9 @@ final readonly class Reasoner
     /** Weaker than this a part is not what a sign or a rail is explained by; it is added once. */
     private const HARDLY = 0.25;
 
+    /** Sets are grown from so many causes of what was seen of parts. */
+    private const CAUSES = 24;
+
     /** Coarser than for a bare network: what is cut off is still far below what a share is read to. */
     private const CUT = 2e-4;
 
@@ -279,6 +282,7 @@ final readonly class Reasoner
                 $sites[$seen->site] = 'tested';
             }
         }
+        $likely = $this->likeliest($faults, array_filter($abnormal, static fn (Evidence $seen): bool => $seen->strengths !== []));
         $relevant = [];
         foreach ($faults as $fault) {
             if (in_array($fault->kind, [SiteKind::Elsewhere, SiteKind::Setup, SiteKind::SecondMachine, SiteKind::Link], true) || isset($sites[$fault->part ?? $fault->seat]) && $fault->onset === 0) {
@@ -287,6 +291,12 @@ final readonly class Reasoner
                 continue;
             }
             foreach ($abnormal as $seen) {
+                if ($seen->kind === Evidence::CHANGED && $fault->mode->cause === 'born-over-voltage') {
+                    continue; // Every chip of the rail could have failed at that very moment: each is added once.
+                }
+                if ($seen->strengths !== [] && ! isset($likely[$seen->id][$fault->id])) {
+                    continue;
+                }
                 if ($seen->runs === null) {
                     if ($this->strength($seen, $fault) > match (true) {
                         $seen->kind === Evidence::NAMED => self::EXPLAINS / 2,
@@ -311,6 +321,33 @@ final readonly class Reasoner
         }
 
         return $relevant;
+    }
+
+    /**
+     * What was seen of parts can have very many causes, most of them alike. Sets are grown from the likeliest few alone,
+     * and from none of a crowd that is alike: each of those is added once.
+     *
+     * @param  list<SuspectedFault>  $faults
+     * @param  array<int, Evidence>  $evidence
+     * @return array<string, array<string, true>> evidence => fault => true
+     */
+    private function likeliest(array $faults, array $evidence): array
+    {
+        $likely = [];
+        foreach ($evidence as $seen) {
+            $weights = [];
+            foreach ($faults as $fault) {
+                $strength = $this->strength($seen, $fault);
+                if ($strength > 0.0) {
+                    $weights[$fault->id] = $fault->prior * $strength;
+                }
+            }
+            arsort($weights);
+            $bar = array_values($weights)[self::CAUSES] ?? 0.0;
+            $likely[$seen->id] = array_map(static fn (): bool => true, array_filter($weights, static fn (float $weight): bool => $weight > $bar * 1.0001));
+        }
+
+        return $likely;
     }
 
     /**

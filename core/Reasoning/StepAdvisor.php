@@ -18,6 +18,9 @@ final readonly class StepAdvisor
     /** From this probability on that no fault is left, the work is to prove it. */
     private const NEARLY_PROVED = 0.85;
 
+    /** From this share on what is not on the profile stops parts from coming out, when it leads. */
+    private const BEYOND = 0.2;
+
     /** From this share on a site is to be repaired whatever else there is. */
     private const SURE = 0.95;
 
@@ -76,7 +79,7 @@ final readonly class StepAdvisor
         if ($proved) {
             return [$this->prove($conclusion, $outlook->proof), ...array_values(array_filter($steps, static fn (Step $step): bool => $step->action === 'refit'))];
         }
-        if ($suspects !== [] && $suspects[0]->kind === SiteKind::Elsewhere) {
+        if ($suspects !== [] && $suspects[0]->kind === SiteKind::Elsewhere && $suspects[0]->share >= self::BEYOND) {
             $widen = $this->plain('widen', '', 'What explains this best is not on the board profile. Add what is missing to it before parts come out.', 'stops good parts from being removed', $this->knowledge->step('widen')['minutes']);
             $steps = [$widen, ...array_values(array_filter($steps, static fn (Step $step): bool => $step->risk !== 'heat' && $step->risk !== 'irreversible'))];
         }

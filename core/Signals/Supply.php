@@ -7,6 +7,7 @@ namespace ZapTrace\Signals;
 use ZapTrace\Board\BoardProfile;
 use ZapTrace\Board\Rail;
 use ZapTrace\Observations\Sample;
+use ZapTrace\Reasoning\MachineState;
 
 /**
  * The supply of a machine: its rails as they were measured, against what each part says of itself.
@@ -44,6 +45,18 @@ final readonly class Supply
         return new self($board, array_map(static fn (Rail $rail): RailCheck => self::check(
             $board, $rail, array_values(array_filter($readings, static fn (array $reading): bool => $reading['what']->rail === $rail->name)),
         ), $board->rails));
+    }
+
+    /**
+     * The measurements that still hold: those of rails of which no supply part was changed since.
+     *
+     * @param  list<Sample>  $samples
+     * @return list<Sample>
+     */
+    public static function present(array $samples, BoardProfile $board, MachineState $now): array
+    {
+        return array_values(array_filter($samples, static fn (Sample $sample): bool => $sample->what instanceof RailReading
+            && $sample->state->sameAt($board->findRail($sample->what->rail)?->sites() ?? [], $now)));
     }
 
     /** The first rail that is out of limits: nothing measured later means much while it is. */
@@ -99,7 +112,7 @@ final readonly class Supply
     }
 
     /**
-     * @param  list<array{observation: string, state: \ZapTrace\Reasoning\MachineState, what: RailReading}>  $readings
+     * @param  list<array{observation: string, state: MachineState, what: RailReading}>  $readings
      */
     private static function check(BoardProfile $board, Rail $rail, array $readings): RailCheck
     {
@@ -180,7 +193,7 @@ final readonly class Supply
 
     /**
      * @param  list<RailPoint>  $points
-     * @param  list<array{observation: string, state: \ZapTrace\Reasoning\MachineState, what: RailReading}>  $readings
+     * @param  list<array{observation: string, state: MachineState, what: RailReading}>  $readings
      * @return list<string>
      */
     private static function notices(Rail $rail, array $points, float $budget, ?float $amps, ?float $input, ?float $drop, ?float $watts, ?float $dropout, array $readings): array
@@ -214,7 +227,7 @@ final readonly class Supply
     /**
      * A supply that depends on mains or warmth has tired capacitors.
      *
-     * @param  list<array{observation: string, state: \ZapTrace\Reasoning\MachineState, what: RailReading}>  $readings
+     * @param  list<array{observation: string, state: MachineState, what: RailReading}>  $readings
      * @return list<string>
      */
     private static function sags(Rail $rail, array $readings): array

@@ -17,6 +17,7 @@ use ZapTrace\Reasoning\Outlook;
 use ZapTrace\Reasoning\ProofPlan;
 use ZapTrace\Record\OwnerRecord;
 use ZapTrace\Signals\HeatPicture;
+use ZapTrace\Signals\HeatReading;
 use ZapTrace\Signals\RailCheck;
 use ZapTrace\Signals\RailPoint;
 use ZapTrace\Signals\SignLog;
@@ -38,7 +39,7 @@ final class RoundView
         return [
             'looks' => array_map(static fn (array $sample): array => ['site' => $sample['what']->site, 'finding' => $sample['what']->finding, 'observation' => $sample['observation']], Sample::of($assessment->samples, Seen::class)),
             'supply' => ['measured' => $assessment->supply->isMeasured(), 'order' => $assessment->supply->order(), 'rails' => array_map(self::rail(...), $assessment->supply->rails)],
-            'heat' => self::heat(HeatPicture::of($board, $present)),
+            'heat' => self::heat(HeatPicture::of($board, array_values(array_filter($assessment->samples, static fn (Sample $sample): bool => $sample->what instanceof HeatReading && $sample->state->sameAt([$sample->what->site], $assessment->now))))),
             'signs' => self::signs(SignLog::of($present)),
             'proof' => self::proof($proof),
             'photos' => self::photos($assessment),

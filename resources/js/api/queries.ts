@@ -11,8 +11,12 @@ import type {
     Job,
     JobResponse,
     JobsResponse,
+    PulseResponse,
     Radix,
+    RestoredResponse,
+    SearchResponse,
     State,
+    StockResponse,
     UnderstandResponse,
     WorkshopOverride,
     WorkshopResponse,
@@ -68,6 +72,28 @@ export const useRecord = (id: string) =>
 
 export const useRecordFile = (id: string) => useJobWrite(id, (form: FormData) => post<JobResponse>(`jobs/${id}/observations/file`, form));
 
+export const usePhoto = (id: string) => useJobWrite(id, (form: FormData) => post<JobResponse>(`jobs/${id}/photos`, form));
+
+/** Asked every second and a half: what another window or device did to the job shows here at once. */
+export const pulseQuery = (id: string) =>
+    queryOptions({
+        queryKey: ['pulse', id],
+        queryFn: () => get<PulseResponse>(`jobs/${id}/pulse`),
+        refetchInterval: 1500,
+        refetchIntervalInBackground: true,
+        retry: false,
+    });
+
+export const searchQuery = (text: string) =>
+    queryOptions({
+        queryKey: ['search', text],
+        queryFn: async () => (await get<SearchResponse>(`search?q=${encodeURIComponent(text)}`)).found,
+        enabled: text.trim().length > 1,
+    });
+
+export const stockQuery = (id: string, basis: string) =>
+    queryOptions({ queryKey: ['stock', id, basis], queryFn: async () => (await get<StockResponse>(`jobs/${id}/stock`)).for });
+
 export const useBenchLine = (id: string) => useJobWrite(id, (line: string) => post<BenchLineResponse>(`jobs/${id}/bench-line`, { line }));
 
 export const useWithdraw = (id: string) =>
@@ -75,10 +101,20 @@ export const useWithdraw = (id: string) =>
 
 export const useRestore = (id: string) => useJobWrite(id, (entry: string) => post<JobResponse>(`jobs/${id}/observations/${entry}/restore`));
 
-export const useUpdateJob = (id: string) =>
-    useJobWrite(id, (changes: { radix?: Radix; state?: State; symptom?: string; machine?: string; workshop?: WorkshopOverride | null }) =>
-        patch<JobResponse>(`jobs/${id}`, changes),
-    );
+export type JobChanges = {
+    radix?: Radix;
+    state?: State;
+    symptom?: string;
+    machine?: string;
+    fitted?: string;
+    workshop?: WorkshopOverride | null;
+    acknowledge?: string;
+    timer?: { what: string; minutes: number } | null;
+    /** Texts as they stood here: one that was changed elsewhere meanwhile is not overwritten. */
+    seen?: { machine?: string; symptom?: string; fitted?: string };
+};
+
+export const useUpdateJob = (id: string) => useJobWrite(id, (changes: JobChanges) => patch<JobResponse>(`jobs/${id}`, changes));
 
 export function useUpdateWorkshop() {
     const cache = useQueryClient();
@@ -103,6 +139,14 @@ export function useImportJob() {
     const cache = useQueryClient();
     return useMutation({
         mutationFn: (file: File) => post<ImportedJobResponse>('jobs/import', formOf({ file })),
+        onSuccess: () => cache.invalidateQueries(),
+    });
+}
+
+export function useRestoreBackup() {
+    const cache = useQueryClient();
+    return useMutation({
+        mutationFn: (file: File) => post<RestoredResponse>('restore', formOf({ file })),
         onSuccess: () => cache.invalidateQueries(),
     });
 }

@@ -10,6 +10,8 @@ type Props = {
     cleared?: Set<string>;
     /** Parts that were replaced: drawn with a double outline. */
     replaced?: Set<string>;
+    /** Parts that are warm: how much over the room, and what to make of it. */
+    warmth?: Map<string, { rise: number; verdict: string }>;
     /** Small: outlines only, names for suspects alone. */
     small?: boolean;
     /** Seen from below, mirrored as the board lies when it is turned over. */
@@ -30,7 +32,7 @@ function bodyOf(part: BoardPart) {
 }
 
 /** The board as it lies: outlines where the parts sit, red-pencil hatching where suspicion is, a tick where a chip read well. */
-export function BoardPlan({ board, suspects = [], cleared, replaced, small, underside, selected, onSelect, className }: Props) {
+export function BoardPlan({ board, suspects = [], cleared, replaced, warmth, small, underside, selected, onSelect, className }: Props) {
     const id = useId().replaceAll(/[^a-zA-Z0-9]/g, '');
     const plan = board.plan;
     if (!plan) {
@@ -191,6 +193,7 @@ export function BoardPlan({ board, suspects = [], cleared, replaced, small, unde
                     lift={lifts.get(part.ref) ?? 0}
                     cleared={cleared?.has(part.ref) ?? false}
                     replaced={replaced?.has(part.ref) ?? false}
+                    warm={warmth?.get(part.ref)}
                     small={small ?? false}
                     underside={underside ?? false}
                     selected={selected === part.ref}
@@ -249,6 +252,7 @@ function Outline({
     lift,
     cleared,
     replaced,
+    warm,
     small,
     underside,
     selected,
@@ -262,6 +266,7 @@ function Outline({
     lift: number;
     cleared: boolean;
     replaced: boolean;
+    warm?: { rise: number; verdict: string };
     small: boolean;
     underside: boolean;
     selected: boolean;
@@ -279,7 +284,7 @@ function Outline({
     const line = suspect ? 'var(--red)' : 'var(--ink)';
     const legs = part.pins > 3 ? part.pins / 2 : 0;
     const notch = underside ? (part.turn === 0 ? 180 : part.turn === 180 ? 0 : part.turn) : part.turn;
-    const about = `${part.ref} ${part.part}${suspect && share >= 0.01 ? ` ${percent(share)} %` : ''}${part.role ? `, ${part.role}` : ''}${suspect ? ', suspect' : ''}${cleared ? ', read right both ways' : ''}`;
+    const about = `${part.ref} ${part.part}${suspect && share >= 0.01 ? ` ${percent(share)} %` : ''}${part.role ? `, ${part.role}` : ''}${suspect ? ', suspect' : ''}${cleared ? ', read right both ways' : ''}${warm ? `, ${Math.round(warm.rise)} degrees over the room${warm.verdict ? `, ${warm.verdict}` : ''}` : ''}`;
     const interactive = onSelect
         ? {
               role: 'button',
@@ -320,6 +325,20 @@ function Outline({
                 strokeWidth={suspect ? 0.9 : cleared ? 0.35 : 0.55}
             />
             {suspect && <rect x={-width / 2} y={-tall / 2} width={width} height={tall} rx={0.6} fill={`url(#${hatch}h${level})`} />}
+            {warm && (
+                <rect
+                    x={-width / 2}
+                    y={-tall / 2}
+                    width={width}
+                    height={tall}
+                    rx={0.6}
+                    fill="var(--red)"
+                    fillOpacity={Math.max(0, Math.min(0.5, warm.rise / 90))}
+                    stroke={warm.verdict === 'hot' ? 'var(--red)' : warm.verdict === 'cold' ? 'var(--ochre)' : 'none'}
+                    strokeWidth={1.4}
+                    strokeDasharray={warm.verdict === 'cold' ? '2 1.4' : undefined}
+                />
+            )}
             {replaced && (
                 <rect
                     x={-width / 2 + 0.9}
@@ -362,6 +381,30 @@ function Outline({
                         fill={suspect ? 'var(--red)' : 'var(--soft)'}
                     >
                         {part.part}
+                    </text>
+                </g>
+            )}
+            {warm && !small && (
+                <g transform={`translate(0 ${tall / 2 + 2.4})`}>
+                    <rect
+                        x={-7.5}
+                        y={-2.5}
+                        width={15}
+                        height={5.2}
+                        rx={1}
+                        fill={warm.verdict === 'hot' ? 'var(--red)' : 'var(--sheet)'}
+                        stroke="var(--ink)"
+                        strokeWidth={0.3}
+                    />
+                    <text
+                        y={1.5}
+                        textAnchor="middle"
+                        fontSize={3.9}
+                        fontWeight={650}
+                        fill={warm.verdict === 'hot' ? 'var(--sheet)' : warm.verdict === 'cold' ? 'var(--ochre)' : 'var(--ink)'}
+                    >
+                        {warm.rise >= 0 ? '+' : ''}
+                        {Math.round(warm.rise)} °C
                     </text>
                 </g>
             )}

@@ -1,9 +1,9 @@
 import { useQuery } from '@tanstack/react-query';
 import { FolderInput, Plus } from 'lucide-react';
-import { useState } from 'react';
+import { useDeferredValue, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { problemsOf } from '../api/client';
-import { boardsQuery, jobsQuery, useImportJob, useNewJob } from '../api/queries';
+import { boardsQuery, jobsQuery, searchQuery, useImportJob, useNewJob } from '../api/queries';
 import type { JobSummary, Radix } from '../api/schemas';
 import { Button, Choice, Dialog, Field, ProblemList, ShareBar } from '../ui';
 import { FilePicker } from '../ui/FilePicker';
@@ -37,6 +37,7 @@ export default function Home() {
                         <Plus aria-hidden size={16} /> New job
                     </Button>
                 </div>
+                <Search />
                 <ProblemList problems={problemsOf(importing.error)} title="The job file was not opened; nothing of it was stored." />
                 <ProblemList problems={problemsOf(jobs.error)} title="The jobs cannot be shown." />
                 {jobs.data?.length === 0 && (
@@ -57,6 +58,51 @@ export default function Home() {
                 <NewJob onDone={(id) => void navigate(`/jobs/${id}`)} />
             </Dialog>
         </div>
+    );
+}
+
+/** Over all jobs, with what was wrong in the end. */
+function Search() {
+    const [text, setText] = useState('');
+    const sought = useDeferredValue(text.trim());
+    const found = useQuery(searchQuery(sought));
+    return (
+        <section aria-label="Search" className="mb-4">
+            <Field label="Search every job: machine, symptom, chip, type of part">
+                {(id) => (
+                    <input
+                        id={id}
+                        type="search"
+                        className="max-w-xl"
+                        value={text}
+                        placeholder="U14, 4164, blank screen"
+                        onChange={(event) => setText(event.target.value)}
+                    />
+                )}
+            </Field>
+            {sought.length > 1 && found.data && (
+                <ul className="mt-2 border-l-4 border-ink pl-3" data-testid="found">
+                    {found.data.length === 0 && <li className="text-soft">No job has all of that.</li>}
+                    {found.data.map((job) => (
+                        <li key={job.id} className="border-b border-rule py-1.5">
+                            <Link to={`/jobs/${job.id}`} className="font-semibold underline underline-offset-2">
+                                {job.machine}
+                            </Link>{' '}
+                            <span className="text-sm text-soft">
+                                {job.board}, {date.format(new Date(job.openedAt))}, found by {job.matched}
+                            </span>
+                            <span className="block text-sm">
+                                {job.wrong.length > 0
+                                    ? `It was ${job.wrong.map((each) => `${each.site}${each.part && ` (${each.part})`}`).join(' and ')}.`
+                                    : job.state === 'open'
+                                      ? 'Not solved yet.'
+                                      : 'What was wrong is not known.'}
+                            </span>
+                        </li>
+                    ))}
+                </ul>
+            )}
+        </section>
     );
 }
 

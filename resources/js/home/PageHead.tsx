@@ -2,10 +2,12 @@ import { Moon, Sun } from 'lucide-react';
 import { Link } from 'react-router';
 import { Button, cn } from '../ui';
 import { chooseTheme, useTheme } from '../ui/theme';
+import { useWorkshopTheme } from './useWorkshopTheme';
 
 /** Head of the pages outside a job. */
 export function PageHead({ current }: { current: 'bench' | 'boards' | 'workshop' }) {
     const theme = useTheme();
+    useWorkshopTheme();
     const link = (name: string) =>
         cn('border-b-[3px] border-transparent py-3 hover:border-rule', current === name && 'border-ink font-semibold hover:border-ink');
 

@@ -21,7 +21,7 @@ export function Context({ job, board }: { job: Job; board: Board }) {
             <button
                 type="button"
                 data-testid="context"
-                className="truncate border-b border-dashed border-ink text-left hover:border-solid"
+                className="block max-w-full truncate border-b border-dashed border-ink text-left hover:border-solid"
                 onClick={() => setOpen(true)}
             >
                 {sentence(job, board)}

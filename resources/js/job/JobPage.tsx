@@ -1,11 +1,12 @@
-import { useQuery } from '@tanstack/react-query';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { Download, HelpCircle, Moon, PanelRight, Sun } from 'lucide-react';
-import { lazy, Suspense, useRef, useState } from 'react';
+import { lazy, Suspense, useEffect, useRef, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { problemsOf } from '../api/client';
-import { boardQuery, jobQuery, useRestore, useUpdateJob, useWithdraw } from '../api/queries';
+import { boardQuery, jobQuery, pulseQuery, useRestore, useUpdateJob, useWithdraw } from '../api/queries';
 import type { Board, Job, Radix, State } from '../api/schemas';
 import { BenchLine } from '../benchline/BenchLine';
+import { useWorkshopTheme } from '../home/useWorkshopTheme';
 import { Button, Choice, cn, Dialog, ProblemList } from '../ui';
 import { useKeys } from '../ui/keys';
 import { chooseTheme, useTheme } from '../ui/theme';
@@ -17,6 +18,14 @@ const MemoryStage = lazy(() => import('../memory/MemoryStage'));
 const DiagnosticsStage = lazy(() => import('../diagnostics/DiagnosticsStage'));
 const ConfirmStage = lazy(() => import('../confirm/ConfirmStage'));
 const RepairStage = lazy(() => import('../repair/RepairStage'));
+const CheckInStage = lazy(() => import('../checkin/CheckInStage'));
+const LookStage = lazy(() => import('../look/LookStage'));
+const RailsStage = lazy(() => import('../rails/RailsStage'));
+const HeatStage = lazy(() => import('../heat/HeatStage'));
+const SignsStage = lazy(() => import('../signs/SignsStage'));
+const ProveStage = lazy(() => import('../prove/ProveStage'));
+const Ledger = lazy(() => import('../ledger/Ledger'));
+const Record = lazy(() => import('../record/Record'));
 const Log = lazy(() => import('./Log'));
 
 const round = [
@@ -69,6 +78,8 @@ function Frame({ job, board, stage }: { job: Job; board: Board; stage: string })
     const withdraw = useWithdraw(job.id);
     const restore = useRestore(job.id);
     const underway = useRef(new Set<string>());
+    useOthers(job);
+    useWorkshopTheme();
 
     const takeBack = () => {
         // Two strokes in a row take back two, though the answer to the first is still on its way.
@@ -91,6 +102,14 @@ function Frame({ job, board, stage }: { job: Job; board: Board; stage: string })
     useKeys({
         '/': () => line.current?.focus(),
         '?': () => setHelp(true),
+        i: () => void navigate(`/jobs/${job.id}/check-in`),
+        o: () => void navigate(`/jobs/${job.id}/look`),
+        v: () => void navigate(`/jobs/${job.id}/rails`),
+        h: () => void navigate(`/jobs/${job.id}/heat`),
+        s: () => void navigate(`/jobs/${job.id}/signs`),
+        p: () => void navigate(`/jobs/${job.id}/prove`),
+        g: () => void navigate(`/jobs/${job.id}/ledger`),
+        w: () => void navigate(`/jobs/${job.id}/record`),
         d: () => void navigate(`/jobs/${job.id}/diagnostics`),
         m: () => void navigate(`/jobs/${job.id}/memory`),
         k: () => void navigate(`/jobs/${job.id}/confirm`),
@@ -104,20 +123,10 @@ function Frame({ job, board, stage }: { job: Job; board: Board; stage: string })
     return (
         <div className="grid h-full grid-rows-[auto_minmax(0,1fr)_auto] max-[819px]:grid-rows-[auto_auto_minmax(0,1fr)_auto] min-[1100px]:grid-cols-[168px_minmax(0,1fr)_348px] min-[820px]:grid-cols-[150px_minmax(0,1fr)]">
             <Head job={job} board={board} onHelp={() => setHelp(true)} onDrawer={() => setDrawer(true)} />
-            <Round job={job} stage={stage} />
+            <Round job={job} board={board} stage={stage} />
             <main className="min-h-0 min-w-0 overflow-y-auto bg-sheet px-5 py-4 max-[819px]:px-3" tabIndex={-1}>
                 <Suspense fallback={<p className="text-soft">Laying out…</p>}>
-                    {stage === 'log' ? (
-                        <Log job={job} />
-                    ) : stage === 'confirm' ? (
-                        <ConfirmStage key={job.id} job={job} board={board} />
-                    ) : stage === 'repair' ? (
-                        <RepairStage key={job.id} job={job} board={board} />
-                    ) : stage === 'diagnostics' ? (
-                        <DiagnosticsStage key={job.id} job={job} board={board} />
-                    ) : (
-                        <MemoryStage job={job} board={board} />
-                    )}
+                    <Instrument key={job.id} job={job} board={board} stage={stage} />
                 </Suspense>
             </main>
             <aside aria-label="Verdict" className="hidden min-h-0 overflow-y-auto border-l border-rule bg-print p-4 min-[1100px]:block">
@@ -132,6 +141,39 @@ function Frame({ job, board, stage }: { job: Job; board: Board; stage: string })
             </Dialog>
         </div>
     );
+}
+
+const instruments: Record<string, React.ComponentType<{ job: Job; board: Board }>> = {
+    'check-in': CheckInStage,
+    look: LookStage,
+    rails: RailsStage,
+    heat: HeatStage,
+    signs: SignsStage,
+    diagnostics: DiagnosticsStage,
+    confirm: ConfirmStage,
+    repair: RepairStage,
+    prove: ProveStage,
+    log: Log,
+    ledger: Ledger,
+    record: Record,
+};
+
+/** The instrument of the chosen stage. */
+function Instrument({ job, board, stage }: { job: Job; board: Board; stage: string }) {
+    const Chosen = instruments[stage] ?? MemoryStage;
+    return <Chosen job={job} board={board} />;
+}
+
+/** What another window or another device recorded shows here at once. */
+function useOthers(job: Job) {
+    const cache = useQueryClient();
+    const pulse = useQuery(pulseQuery(job.id));
+    const changedAt = pulse.data?.changedAt;
+    useEffect(() => {
+        if (changedAt && changedAt > job.changedAt) {
+            void cache.invalidateQueries({ queryKey: jobQuery(job.id).queryKey });
+        }
+    }, [cache, changedAt, job.changedAt, job.id]);
 }
 
 function Head({ job, board, onHelp, onDrawer }: { job: Job; board: Board; onHelp: () => void; onDrawer: () => void }) {
@@ -153,7 +195,7 @@ function Head({ job, board, onHelp, onDrawer }: { job: Job; board: Board; onHelp
                 </Link>{' '}
                 · {job.symptom || 'no symptom noted'}
             </p>
-            <div className="min-w-0 shrink-0 max-[819px]:order-last max-[819px]:basis-full max-[819px]:shrink">
+            <div className="max-w-[27rem] min-w-0 shrink max-[819px]:order-last max-[819px]:max-w-none max-[819px]:basis-full max-[819px]:shrink">
                 <Context job={job} board={board} />
             </div>
             <select
@@ -207,7 +249,7 @@ function Head({ job, board, onHelp, onDrawer }: { job: Job; board: Board; onHelp
 
 const untouched = { mark: '·', word: 'untouched', look: 'text-soft' };
 
-function Round({ job, stage }: { job: Job; stage: string }) {
+function Round({ job, board, stage }: { job: Job; board: Board; stage: string }) {
     const memory =
         job.memory.failed > 0
             ? { mark: '◆', word: 'has findings', look: 'text-red' }
@@ -231,7 +273,64 @@ function Round({ job, stage }: { job: Job; stage: string }) {
         : job.comparison.passed
           ? { mark: '✓', word: 'passed', look: 'text-green' }
           : { mark: '◆', word: 'has findings', look: 'text-red' };
+    const state = job.round;
+    const found = (bad: boolean, doubtful: boolean, any: boolean, good: string): typeof untouched =>
+        bad
+            ? { mark: '◆', word: 'has findings', look: 'text-red' }
+            : doubtful
+              ? { mark: '◆', word: 'doubtful', look: 'text-ochre' }
+              : any
+                ? { mark: '✓', word: good, look: 'text-green' }
+                : untouched;
+    const told = job.log.some((entry) => ['history', 'photo'].includes(entry.kind) && entry.withdrawnAt === null);
+    const signs = new Set(board.signs.filter((sign) => !sign.good).map((sign) => sign.id));
     const stages: Record<string, { path: string; state: typeof untouched }> = {
+        'Check-in': { path: 'check-in', state: told ? { mark: '✓', word: 'has facts', look: 'text-ink' } : untouched },
+        Look: {
+            path: 'look',
+            state: found(
+                state.looks.some((look) => look.finding !== 'fine'),
+                false,
+                state.looks.length > 0,
+                'nothing wrong seen',
+            ),
+        },
+        Rails: {
+            path: 'rails',
+            state: found(
+                state.supply.rails.some((rail) => rail.problems.length > 0),
+                state.supply.rails.some((rail) => rail.measured) && !state.supply.measured,
+                state.supply.measured,
+                'within limits',
+            ),
+        },
+        Heat: {
+            path: 'heat',
+            state: found(
+                state.heat.parts.some((part) => part.verdict),
+                false,
+                state.heat.parts.length > 0,
+                'nothing unusual',
+            ),
+        },
+        Signs: {
+            path: 'signs',
+            state: found(
+                state.signs.rows.some((row) => signs.has(row.sign)),
+                !state.signs.stable,
+                state.signs.rows.length > 0,
+                'signs of health',
+            ),
+        },
+        Prove: {
+            path: 'prove',
+            state: found(
+                state.proof.functions.some((each) => each.works === false),
+                !state.proof.proved && (state.proof.clean > 0 || state.proof.functions.some((each) => each.works !== null)),
+                state.proof.proved,
+                'proved',
+            ),
+        },
         Diagnostics: { path: 'diagnostics', state: diagnostics },
         Memory: { path: 'memory', state: memory },
         Confirm: { path: 'confirm', state: confirm },
@@ -253,7 +352,7 @@ function Round({ job, stage }: { job: Job; stage: string }) {
                                 to={`/jobs/${job.id}/${open.path}`}
                                 aria-current={current ? 'page' : undefined}
                                 className={cn(
-                                    'flex h-9 items-center gap-2.5 border-y border-transparent px-4',
+                                    'flex h-8.5 items-center gap-2.5 border-y border-transparent px-4 whitespace-nowrap',
                                     current && 'border-rule bg-sheet font-semibold',
                                 )}
                             >
@@ -265,7 +364,7 @@ function Round({ job, stage }: { job: Job; stage: string }) {
                             </Link>
                         </li>
                     ) : (
-                        <li key={name} className="flex h-9 items-center gap-2.5 px-4 text-soft max-[819px]:hidden">
+                        <li key={name} className="flex h-8.5 items-center gap-2.5 px-4 text-soft max-[819px]:hidden">
                             <span className="w-4 text-right font-mono text-[12px]">{place + 1}</span>
                             <span className="flex-1">{name}</span>
                         </li>
@@ -273,18 +372,26 @@ function Round({ job, stage }: { job: Job; stage: string }) {
                 })}
             </ol>
             <p className="px-4 py-1 text-[12px] leading-tight text-soft max-[819px]:hidden">Stages without a mark come later.</p>
-            <Link
-                to={`/jobs/${job.id}/log`}
-                aria-current={stage === 'log' ? 'page' : undefined}
-                className={cn(
-                    'mt-2 flex h-9 items-center gap-2.5 border-y border-transparent px-4 max-[819px]:mt-0',
-                    stage === 'log' && 'border-rule bg-sheet font-semibold',
-                )}
-            >
-                <span className="w-4 max-[819px]:hidden" />
-                <span className="flex-1">Log</span>
-                <span className="font-mono text-[12px] text-soft">{job.log.length}</span>
-            </Link>
+            {[
+                { path: 'log', name: 'Log', number: job.log.length },
+                { path: 'ledger', name: 'Chip ledger', number: state.ledger.filter((part) => !part.home).length },
+                { path: 'record', name: 'Record', number: null },
+            ].map((paper, place) => (
+                <Link
+                    key={paper.path}
+                    to={`/jobs/${job.id}/${paper.path}`}
+                    aria-current={stage === paper.path ? 'page' : undefined}
+                    className={cn(
+                        'flex h-8 items-center gap-2.5 border-y border-transparent px-4 whitespace-nowrap max-[819px]:mt-0 max-[819px]:h-9',
+                        place === 0 && 'mt-1',
+                        stage === paper.path && 'border-rule bg-sheet font-semibold',
+                    )}
+                >
+                    <span className="w-4 max-[819px]:hidden" />
+                    <span className="flex-1">{paper.name}</span>
+                    <span className="font-mono text-[12px] text-soft">{paper.number || ''}</span>
+                </Link>
+            ))}
         </nav>
     );
 }

@@ -23,6 +23,16 @@ const kinds: Record<string, string> = {
     'set-aside': 'put off',
     'setup-check': 'looked at',
     tried: 'tried',
+    look: 'looked',
+    rail: 'rail',
+    heat: 'warmth',
+    sign: 'sign',
+    'function-test': 'function',
+    'power-ons': 'power-ons',
+    photo: 'photograph',
+    'photo-mark': 'mark',
+    label: 'label',
+    'memory-test': 'memory test',
 };
 
 const intoView = (element: HTMLElement | null) => element?.scrollIntoView({ block: 'center' });

@@ -1,9 +1,9 @@
 import { useState } from 'react';
 import { problemsOf } from '../api/client';
-import { useRecord, useWithdraw } from '../api/queries';
+import { useRecord, useUpdateJob, useWithdraw } from '../api/queries';
 import type { Job, Step } from '../api/schemas';
 import { results } from '../job/done';
-import { Button, Menu, ProblemList } from '../ui';
+import { Button, cn, Menu, ProblemList } from '../ui';
 import { percent } from '../ui/numbers';
 
 const risks = {
@@ -42,6 +42,7 @@ export function NextStep({ job }: { job: Job }) {
             <h2 className="text-[19px] leading-snug">{step.sentence}</h2>
             {step.access && <p className="mt-1 text-sm">{step.access}</p>}
             <p className="mt-1 text-sm text-soft">It {step.tells}.</p>
+            <Cautions job={job} step={step} />
             {step.caution && <p className="mt-1 border-l-4 border-ochre pl-2 text-sm text-ochre">{step.caution}</p>}
             {step.missing && <p className="mt-1 border-l-4 border-edge pl-2 text-sm">{step.missing}</p>}
             <Outcomes step={step} busy={record.isPending} onRecord={(observation) => record.mutate(observation)} />
@@ -69,6 +70,48 @@ export function NextStep({ job }: { job: Job }) {
             </div>
             <SetAside job={job} />
         </section>
+    );
+}
+
+/** What can hurt at this step: in full until it was read once for this job, then by its name. */
+function Cautions({ job, step }: { job: Job; step: Step }) {
+    const update = useUpdateJob(job.id);
+    const fresh = step.cautions.filter((caution) => !job.acknowledged.includes(caution.kind));
+    const known = step.cautions.filter((caution) => job.acknowledged.includes(caution.kind));
+    return (
+        <>
+            {fresh.map((caution) => (
+                <div
+                    key={caution.kind}
+                    className="mt-2 border-l-4 border-ochre pl-2 text-sm text-ochre"
+                    data-testid={`caution-${caution.kind}`}
+                >
+                    <p>
+                        <b>{capital(caution.name)}.</b> {caution.words}
+                    </p>
+                    <button
+                        type="button"
+                        className="min-h-6 underline underline-offset-2"
+                        disabled={update.isPending}
+                        onClick={() => update.mutate({ acknowledge: caution.kind })}
+                    >
+                        understood, for this job
+                    </button>
+                </div>
+            ))}
+            {known.length > 0 && (
+                <p className="mt-1 text-[13px] text-ochre">
+                    Mind:{' '}
+                    {known.map((caution, place) => (
+                        <span key={caution.kind} title={caution.words}>
+                            {place > 0 && ', '}
+                            {caution.name}
+                        </span>
+                    ))}
+                    .
+                </p>
+            )}
+        </>
     );
 }
 
@@ -119,7 +162,13 @@ function Outcomes({
     return (
         <div className="mt-3 flex flex-col gap-1.5" role="group" aria-label="How it came out">
             {step.outcomes.map((outcome) => (
-                <div key={outcome.words} className="grid grid-cols-[minmax(0,1fr)_minmax(0,1fr)] items-center gap-2 text-[13px]">
+                <div
+                    key={outcome.words}
+                    className={cn(
+                        'grid items-center gap-2 text-[13px]',
+                        (outcome.chance > 0 || outcome.means) && 'grid-cols-[minmax(0,1fr)_minmax(0,1fr)]',
+                    )}
+                >
                     {outcome.observation ? (
                         <Button
                             className="justify-start text-left whitespace-normal"
@@ -131,10 +180,12 @@ function Outcomes({
                     ) : (
                         <span className="font-semibold">{capital(outcome.words)}</span>
                     )}
-                    <span className="leading-tight text-soft">
-                        {outcome.chance > 0 && `${percent(outcome.chance)} %`}
-                        {outcome.means && `: then ${outcome.means}`}
-                    </span>
+                    {(outcome.chance > 0 || outcome.means) && (
+                        <span className="leading-tight text-soft">
+                            {outcome.chance > 0 && `${percent(outcome.chance)} %`}
+                            {outcome.means && `: then ${outcome.means}`}
+                        </span>
+                    )}
                 </div>
             ))}
             {others.length > 0 && (

@@ -39,6 +39,11 @@ export function Verdict({ job, board }: { job: Job; board: Board }) {
 
     return (
         <div className="flex flex-col gap-4">
+            {job.held && (
+                <p className="border-2 border-ochre bg-sheet p-3 text-ochre" data-testid="held">
+                    <b>Held back.</b> {job.held}
+                </p>
+            )}
             <NextStep job={job} />
             {leading ? (
                 <section aria-label="Leading suspect" className="border-l-4 border-red bg-sheet p-3">
@@ -48,6 +53,7 @@ export function Verdict({ job, board }: { job: Job; board: Board }) {
                         {elsewhere(leading)}
                         <span className="ml-2 text-base font-normal text-soft">{about(leading, board)}</span>
                     </h2>
+                    {leading.experience && <p className="mt-1 text-sm">{leading.experience}</p>}
                     <Reasons reasons={leading.reasons} job={job} />
                     <ChipCounts site={leading.site} job={job} />
                 </section>
@@ -95,6 +101,7 @@ export function Verdict({ job, board }: { job: Job; board: Board }) {
                                         </span>
                                         <ShareBar share={suspect.share} />
                                     </summary>
+                                    {suspect.experience && <p className="mt-1 text-sm">{suspect.experience}</p>}
                                     <Reasons reasons={suspect.reasons} job={job} />
                                     <ChipCounts site={suspect.site} job={job} />
                                 </details>

@@ -1,10 +1,13 @@
 import { useQuery } from '@tanstack/react-query';
+import { Download, Upload } from 'lucide-react';
 import { useState } from 'react';
 import { problemsOf } from '../api/client';
-import { useUpdateWorkshop, workshopQuery } from '../api/queries';
-import type { School, WorkshopSettings } from '../api/schemas';
+import { useRestoreBackup, useUpdateWorkshop, workshopQuery } from '../api/queries';
+import type { Radix, School, WorkshopSettings } from '../api/schemas';
 import { PageHead } from '../home/PageHead';
-import { Button, Field, ProblemList, Switches } from '../ui';
+import { Button, Choice, Dialog, Field, ProblemList, Switches } from '../ui';
+import { FilePicker } from '../ui/FilePicker';
+import { takeWorkshopTheme } from '../ui/theme';
 
 const about: Record<School, string> = {
     'measure-first': 'Readings and meters before anything is moved.',
@@ -65,12 +68,217 @@ export default function Workshop() {
                                 }
                             />
                         </section>
+                        <Stock key={JSON.stringify(workshop.data.workshop.stock)} settings={workshop.data.workshop} />
                         <Spares key={JSON.stringify(workshop.data.workshop.spares)} settings={workshop.data.workshop} />
+                        <Preferences key={JSON.stringify(workshop.data.workshop)} settings={workshop.data.workshop} />
                         <ProblemList problems={problemsOf(update.error)} />
+                        <Backup />
                     </>
                 )}
             </main>
         </div>
+    );
+}
+
+/** What lies in which drawer: one line to a kind. */
+function Stock({ settings }: { settings: WorkshopSettings }) {
+    const update = useUpdateWorkshop();
+    const [text, setText] = useState(
+        settings.stock
+            .map((entry) =>
+                [entry.count, entry.part, entry.nanoseconds === null ? '' : `${entry.nanoseconds}ns`, entry.drawer && `in ${entry.drawer}`]
+                    .filter(Boolean)
+                    .join(' '),
+            )
+            .join('\n'),
+    );
+    const lines = text.split('\n').filter((line) => line.trim() !== '');
+    const read = lines.map((line) => /^\s*(\d+)\s*x?\s+(\S+)(?:\s+(\d+)\s*ns)?(?:\s+in\s+(.+?))?\s*$/i.exec(line));
+    const unread = lines.filter((_, place) => !read[place]);
+    return (
+        <section className="flex flex-col gap-2">
+            <h2 className="font-semibold">Stock</h2>
+            <Field label="One line to a kind: how many, type number, speed, drawer" hint="8 4164 150ns in drawer 2">
+                {(id) => <textarea id={id} rows={4} className="font-mono" value={text} onChange={(event) => setText(event.target.value)} />}
+            </Field>
+            {unread.length > 0 && (
+                <p className="text-sm text-red">Not understood: {unread.join('; ')}. Write it as 8 4164 150ns in drawer 2.</p>
+            )}
+            <Button
+                className="self-start"
+                disabled={update.isPending || unread.length > 0}
+                onClick={() =>
+                    update.mutate({
+                        stock: read.flatMap((match) =>
+                            match
+                                ? [
+                                      {
+                                          count: Number(match[1]),
+                                          part: match[2]!,
+                                          nanoseconds: match[3] ? Number(match[3]) : null,
+                                          drawer: match[4] ?? '',
+                                      },
+                                  ]
+                                : [],
+                        ),
+                    })
+                }
+            >
+                Keep the stock
+            </Button>
+            <ProblemList problems={problemsOf(update.error)} />
+        </section>
+    );
+}
+
+function Preferences({ settings }: { settings: WorkshopSettings }) {
+    const update = useUpdateWorkshop();
+    const [confidence, setConfidence] = useState(String(settings.confidence * 100));
+    const [amount, setAmount] = useState(settings.hourlyCost === null ? '' : String(settings.hourlyCost.amount));
+    const [currency, setCurrency] = useState(settings.hourlyCost?.currency ?? '');
+    const [name, setName] = useState(settings.name);
+    return (
+        <section className="flex flex-col gap-3">
+            <h2 className="font-semibold">How the work is done here</h2>
+            <form
+                className="flex flex-wrap items-end gap-3"
+                onSubmit={(event) => {
+                    event.preventDefault();
+                    update.mutate({
+                        confidence: Number(confidence) / 100,
+                        hourlyCost: amount.trim() === '' ? null : { amount: Number(amount), currency: currency.trim() || '-' },
+                        name: name.trim(),
+                    });
+                }}
+            >
+                <Field label="Name on records and labels">
+                    {(id) => (
+                        <input id={id} className="w-56" value={name} maxLength={80} onChange={(event) => setName(event.target.value)} />
+                    )}
+                </Field>
+                <Field label="Confidence wanted, %">
+                    {(id) => (
+                        <input
+                            id={id}
+                            className="w-24 font-mono"
+                            inputMode="decimal"
+                            value={confidence}
+                            onChange={(event) => setConfidence(event.target.value)}
+                        />
+                    )}
+                </Field>
+                <Field label="An hour costs, if charged">
+                    {(id) => (
+                        <input
+                            id={id}
+                            className="w-24 font-mono"
+                            inputMode="decimal"
+                            value={amount}
+                            onChange={(event) => setAmount(event.target.value)}
+                        />
+                    )}
+                </Field>
+                <Field label="in">
+                    {(id) => (
+                        <input
+                            id={id}
+                            className="w-20"
+                            value={currency}
+                            maxLength={8}
+                            onChange={(event) => setCurrency(event.target.value)}
+                        />
+                    )}
+                </Field>
+                <Button type="submit" disabled={update.isPending}>
+                    Keep it
+                </Button>
+            </form>
+            <div className="flex flex-wrap items-center gap-x-6 gap-y-3">
+                <span className="flex items-center gap-2">
+                    <span className="text-[13px] font-semibold text-soft">Number base of new jobs</span>
+                    <Choice
+                        label="Number base of new jobs"
+                        value={String(settings.radix ?? 'own')}
+                        onChange={(radix) => update.mutate({ radix: radix === 'own' ? null : (Number(radix) as Radix) })}
+                        options={[
+                            { value: 'own', label: "the machine's" },
+                            { value: '16', label: 'hex' },
+                            { value: '8', label: 'oct' },
+                            { value: '10', label: 'dec' },
+                        ]}
+                    />
+                </span>
+                <span className="flex items-center gap-2">
+                    <span className="text-[13px] font-semibold text-soft">Light</span>
+                    <Choice
+                        label="Light"
+                        value={settings.theme}
+                        onChange={(theme) => {
+                            takeWorkshopTheme(theme);
+                            update.mutate({ theme });
+                        }}
+                        options={[
+                            { value: 'system', label: "as the system's" },
+                            { value: 'day', label: 'day' },
+                            { value: 'lights-out', label: 'lights out' },
+                        ]}
+                    />
+                </span>
+            </div>
+            <label className="flex items-center gap-2">
+                <input type="checkbox" checked={settings.learns} onChange={(event) => update.mutate({ learns: event.target.checked })} />
+                What parts failed of in earlier jobs makes the same likelier in later ones
+            </label>
+            <ProblemList problems={problemsOf(update.error)} />
+        </section>
+    );
+}
+
+/** Everything in one file, and back. */
+function Backup() {
+    const restore = useRestoreBackup();
+    const [file, setFile] = useState<File | null>(null);
+    return (
+        <section className="flex flex-col gap-2">
+            <h2 className="font-semibold">Back-up</h2>
+            <p className="text-sm text-soft">
+                Jobs, photographs, board files and the workshop in a single file. On the command line: php artisan zap:backup FILE, and
+                zap:restore FILE.
+            </p>
+            <div className="flex flex-wrap gap-2">
+                <a
+                    href="/api/backup"
+                    download
+                    className="inline-flex min-h-8 items-center gap-1.5 rounded-[2px] border border-edge bg-sheet px-3 py-1 text-sm font-semibold hover:bg-print"
+                >
+                    <Download aria-hidden size={16} /> Write a back-up
+                </a>
+                <FilePicker label="Back-up to restore" busy={restore.isPending} onChoose={setFile}>
+                    <Upload aria-hidden size={16} /> Restore a back-up
+                </FilePicker>
+            </div>
+            <Dialog
+                open={file !== null}
+                onOpenChange={() => setFile(null)}
+                title="Restore a back-up"
+                about="What is on the bench now is replaced by what is in the file. Write a back-up first if you want it kept."
+            >
+                <p className="mb-3 font-mono">{file?.name}</p>
+                <Button
+                    look="act"
+                    disabled={restore.isPending}
+                    onClick={() => file && restore.mutate(file, { onSettled: () => setFile(null) })}
+                >
+                    Replace everything by it
+                </Button>
+            </Dialog>
+            {restore.data && (
+                <p role="status" className="border-l-4 border-green pl-3">
+                    Restored: {restore.data.restored.jobs} jobs, {restore.data.restored.observations} observations.
+                </p>
+            )}
+            <ProblemList problems={problemsOf(restore.error)} title="Nothing was restored; everything is as it was." />
+        </section>
     );
 }
 

@@ -1,0 +1,131 @@
+import { useState } from 'react';
+import { problemsOf } from '../api/client';
+import { useRecord } from '../api/queries';
+import type { Board, Job } from '../api/schemas';
+import { BoardPlan } from '../board/BoardPlan';
+import { Entries, StageHead } from '../job/Entries';
+import { Button, Field, ProblemList, Switches } from '../ui';
+
+const feels = [
+    { value: 'cold', label: 'stone cold' },
+    { value: 'cool', label: 'hardly warm' },
+    { value: 'warm', label: 'warm' },
+    { value: 'hot', label: 'hot' },
+];
+
+/** Stage 4: how warm each part is, over the room and over its like. */
+export default function HeatStage({ job, board }: { job: Job; board: Board }) {
+    const record = useRecord(job.id);
+    const [site, setSite] = useState('');
+    const [celsius, setCelsius] = useState('');
+    const [room, setRoom] = useState('');
+    const [only, setOnly] = useState(false);
+    const heat = job.round.heat;
+    const warmth = new Map(heat.parts.map((part) => [part.site, { rise: part.rise, verdict: part.verdict }]));
+    const keep = (payload: object) => record.mutate({ kind: 'heat', payload }, { onSuccess: () => setCelsius('') });
+    const degrees = Number(celsius.replace(',', '.'));
+
+    return (
+        <div className="flex flex-col gap-4">
+            <StageHead title="Heat">
+                A minute after power-on: click a part, and say how warm it is. The rise counts, not the figure.
+            </StageHead>
+            <div className="flex flex-wrap items-end gap-3">
+                <Field label="Part">
+                    {(id) => (
+                        <input
+                            id={id}
+                            className="w-24 font-mono"
+                            value={site}
+                            placeholder="U14"
+                            onChange={(event) => setSite(event.target.value)}
+                        />
+                    )}
+                </Field>
+                <Switches
+                    label="By finger"
+                    options={feels}
+                    on={[]}
+                    disabled={record.isPending || site.trim() === ''}
+                    onToggle={(feel) => keep({ site: site.trim(), feel, ...(only ? { onlyWithFault: true } : {}) })}
+                />
+                <form
+                    className="flex items-end gap-2"
+                    onSubmit={(event) => {
+                        event.preventDefault();
+                        keep({ site: site.trim(), celsius: degrees, ...(only ? { onlyWithFault: true } : {}) });
+                    }}
+                >
+                    <Field label="By camera, °C">
+                        {(id) => (
+                            <input
+                                id={id}
+                                className="w-20 font-mono"
+                                inputMode="decimal"
+                                value={celsius}
+                                onChange={(event) => setCelsius(event.target.value)}
+                            />
+                        )}
+                    </Field>
+                    <Button
+                        type="submit"
+                        disabled={record.isPending || site.trim() === '' || celsius.trim() === '' || Number.isNaN(degrees)}
+                    >
+                        Record
+                    </Button>
+                </form>
+                <label className="flex min-h-8 items-center gap-2 text-sm">
+                    <input type="checkbox" checked={only} onChange={(event) => setOnly(event.target.checked)} /> only while the fault shows
+                </label>
+            </div>
+            <form
+                className="flex flex-wrap items-end gap-2"
+                onSubmit={(event) => {
+                    event.preventDefault();
+                    record.mutate({ kind: 'heat', payload: { room: Number(room.replace(',', '.')) } }, { onSuccess: () => setRoom('') });
+                }}
+            >
+                <Field label="The room, °C">
+                    {(id) => (
+                        <input
+                            id={id}
+                            className="w-20 font-mono"
+                            inputMode="decimal"
+                            value={room}
+                            onChange={(event) => setRoom(event.target.value)}
+                        />
+                    )}
+                </Field>
+                <Button type="submit" disabled={record.isPending || room.trim() === ''}>
+                    Record
+                </Button>
+                <span className="pb-1.5 text-[13px] text-soft">
+                    {heat.roomMeasured ? `The room has ${heat.room} °C.` : `Not measured: ${heat.room} °C is taken.`}
+                </span>
+            </form>
+            <ProblemList problems={problemsOf(record.error)} />
+            <BoardPlan board={board} warmth={warmth} selected={site.toUpperCase()} onSelect={setSite} />
+            {heat.parts.some((part) => part.words) && (
+                <ul className="flex flex-col gap-1">
+                    {heat.parts
+                        .filter((part) => part.words)
+                        .map((part) => (
+                            <li
+                                key={part.site}
+                                className={part.verdict === 'hot' ? 'border-l-4 border-red pl-3' : 'border-l-4 border-ochre pl-3'}
+                            >
+                                {part.words}
+                                {part.onlyWithFault && ' Only while the fault shows: a symptom, not necessarily the cause.'}
+                            </li>
+                        ))}
+                </ul>
+            )}
+            <Entries
+                job={job}
+                kinds={['heat']}
+                title="Felt and measured"
+                empty="Nothing yet. Memory hardly warms up when it is well; processors and video chips do."
+            />
+        </div>
+    );
+}
