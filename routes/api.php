@@ -7,6 +7,7 @@ use App\Http\Controllers\BenchLineController;
 use App\Http\Controllers\BoardController;
 use App\Http\Controllers\JobController;
 use App\Http\Controllers\JobFileController;
+use App\Http\Controllers\ListingController;
 use App\Http\Controllers\ObservationController;
 use App\Http\Controllers\PhotoController;
 use App\Http\Controllers\RecordController;
@@ -23,6 +24,8 @@ Route::get('bench-forms', [BenchLineController::class, 'forms']);
 
 Route::get('workshop', [WorkshopController::class, 'show']);
 Route::patch('workshop', [WorkshopController::class, 'update']);
+Route::get('memory-tests', [ListingController::class, 'tests']);
+Route::get('jobs/{job}/listing', [ListingController::class, 'show']);
 Route::get('search', SearchController::class);
 Route::get('backup', [BackupController::class, 'show']);
 Route::post('restore', [BackupController::class, 'restore']);

@@ -9,6 +9,7 @@ use App\Bench\Schemas;
 use Illuminate\Support\ServiceProvider;
 use ZapTrace\Board\BoardReader;
 use ZapTrace\Board\Sign;
+use ZapTrace\Memory\Listings\Lister;
 use ZapTrace\Observations\Attachments;
 use ZapTrace\Observations\Interpreters;
 use ZapTrace\Parts\PartLibrary;
@@ -33,6 +34,14 @@ final class ZapTraceServiceProvider extends ServiceProvider
         ));
         $this->app->singleton(FailureModes::class, static fn (): FailureModes => FailureModes::fromJson((string) file_get_contents(resource_path('knowledge/memory-reasoning.json'))));
         $this->app->singleton(StepKnowledge::class, static fn (): StepKnowledge => StepKnowledge::fromJson((string) file_get_contents(resource_path('knowledge/steps.json'))));
+        $this->app->singleton(Lister::class, static function (): Lister {
+            $templates = [];
+            foreach (glob(resource_path('listings/*.txt')) ?: [] as $path) {
+                $templates[basename($path, '.txt')] = (string) file_get_contents($path);
+            }
+
+            return new Lister($templates);
+        });
         $this->app->singleton(Interpreters::class, static fn (): Interpreters => Interpreters::all());
         $this->app->bind(Attachments::class, FileStore::class);
     }

@@ -98,14 +98,14 @@ final readonly class Ledger
         }
         $seat = $assessment->now->seatOf($part);
         $here = $seat !== null && ! str_ends_with($seat, MachineState::SECOND);
-        $now = $seat ?? $drawer;
+        $now = $seat ?? ($isNew && $drawer === 'the bench' ? 'the drawer' : $drawer);
         $places = array_map(static fn (array $place): array => [...$place, 'place' => $place['place'] === 'out' ? 'out, on the bench' : $place['place']], $places);
         $conclusion = $assessment->conclusion;
         $faulty = max($conclusion->posterior->sites[$part] ?? 0.0, $here && $seat === $part ? 0.0 : ($conclusion->cured()[$part] ?? 0.0));
 
         return new PartHistory(
             $part, $board->chips[$position]->part, ($mark['label'] ?? '') === '' ? $prefix.'-'.($isNew ? 'N' : ($ofSecond ? '2' : '')).str_replace(' ', '', (string) preg_replace('/^new /', '', MachineState::position($part))) : $mark['label'], ($mark['label'] ?? '') !== '',
-            $places, $tests, $now, $here ? $seat : null, $isNew ? $here : $seat === $part, $ofSecond, ! $ofSecond && $seat !== null && ! $here, round($faulty, 4),
+            $places, $tests, $now, $here ? $seat : null, $isNew ? $seat === null || $here : $seat === $part, $ofSecond, ! $ofSecond && $seat !== null && ! $here, round($faulty, 4),
         );
     }
 }

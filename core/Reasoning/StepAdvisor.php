@@ -108,7 +108,7 @@ final readonly class StepAdvisor
     /** What is still to be done before the repair is proved. */
     private function prove(Conclusion $conclusion, ?ProofPlan $plan): Step
     {
-        $minutes = $this->knowledge->step('prove')['minutes'];
+        $minutes = $plan?->isProved() === true ? 2.0 : $this->knowledge->step('prove')['minutes'];
         $sentence = 'Prove it: several clean power-ons from cold, then the full memory.';
         $answers = [];
         if ($plan !== null) {

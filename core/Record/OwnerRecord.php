@@ -79,14 +79,15 @@ final readonly class OwnerRecord
                 }
             }
         }
+        $verdicts = (new Verdicts($assessment->conclusion))->sentences();
+        $said = implode(' ', $verdicts);
         foreach ($assessment->conclusion->cured() as $site => $share) {
-            if ($share >= 0.5) {
+            // What a sentence below says of a part is not said twice.
+            if ($share >= 0.5 && ! str_contains($said, (string) $site)) {
                 $found[] = "{$site}".self::called((string) $site, $board).' was at fault ('.(int) round(100 * $share).' % sure).';
             }
         }
-        foreach ((new Verdicts($assessment->conclusion))->sentences() as $sentence) {
-            $found[] = $sentence;
-        }
+        array_push($found, ...$verdicts);
         $signs = SignLog::of($assessment->samples);
         if ($signs->words !== '') {
             $found[] = "At power-on: {$signs->words}";

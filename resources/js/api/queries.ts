@@ -11,6 +11,8 @@ import type {
     Job,
     JobResponse,
     JobsResponse,
+    ListingResponse,
+    MemoryTestsResponse,
     PulseResponse,
     Radix,
     RestoredResponse,
@@ -82,6 +84,19 @@ export const pulseQuery = (id: string) =>
         refetchInterval: 1500,
         refetchIntervalInBackground: true,
         retry: false,
+    });
+
+export const memoryTestsQuery = queryOptions({
+    queryKey: ['memory-tests'],
+    queryFn: () => get<MemoryTestsResponse>('memory-tests'),
+    staleTime: Infinity,
+});
+
+export const listingQuery = (id: string, wanted: Record<string, string>) =>
+    queryOptions({
+        queryKey: ['listing', id, wanted],
+        queryFn: async () => (await get<ListingResponse>(`jobs/${id}/listing?${new URLSearchParams(wanted)}`)).listing,
+        staleTime: Infinity,
     });
 
 export const searchQuery = (text: string) =>

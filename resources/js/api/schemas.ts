@@ -57,6 +57,8 @@ export interface Api {
     SearchResponse?: SearchResponse;
     RestoredResponse?: RestoredResponse;
     StockResponse?: StockResponse;
+    MemoryTestsResponse?: MemoryTestsResponse;
+    ListingResponse?: ListingResponse;
 }
 export interface BoardsResponse {
     boards: BoardSummary[];
@@ -729,4 +731,35 @@ export interface StockMatch {
     nanoseconds: number | null;
     works: boolean;
     but: string;
+}
+export interface MemoryTestsResponse {
+    tests: MemoryTest[];
+    languages: {
+        value: string;
+        words: string;
+    }[];
+}
+export interface MemoryTest {
+    id: string;
+    name: string;
+    length: number;
+    words: string;
+    finds: string[];
+    misses: string[];
+    backgrounds: number[];
+    source: string;
+}
+export interface ListingResponse {
+    listing: Listing;
+}
+export interface Listing {
+    text: string;
+    hex: string;
+    from: number;
+    to: number;
+    at: number | null;
+    results: number | null;
+    duration: string;
+    seconds: number;
+    notes: string[];
 }

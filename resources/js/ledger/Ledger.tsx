@@ -105,7 +105,7 @@ function Part({ part, job, open, onOpen }: { part: LedgerPart; job: Job; open: b
                 </span>
                 <span className="text-right text-sm max-[700px]:text-left">
                     <span className={part.home ? 'text-soft' : 'font-semibold text-ochre'}>
-                        {part.home ? 'where it started' : `now: ${part.now}`}
+                        {part.home ? (part.part.startsWith('new ') ? `in ${part.now}` : 'where it started') : `now: ${part.now}`}
                     </span>
                     {part.borrowed && !part.home && <span className="block text-ochre">borrowed: it has to go back</span>}
                     {part.away && <span className="block text-ochre">in the second machine: it has to come back</span>}

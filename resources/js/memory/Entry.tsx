@@ -3,6 +3,7 @@ import { problemsOf } from '../api/client';
 import { formOf, useRecord, useRecordFile } from '../api/queries';
 import type { Board, Job } from '../api/schemas';
 import { Button, Field, ProblemList, Tabs } from '../ui';
+import { TestListing } from './TestListing';
 
 /** The ways in: by hand, from a file, from the screen, from the free-memory figure. */
 export function Entry({ job, board, open }: { job: Job; board: Board; open: boolean }) {
@@ -13,6 +14,7 @@ export function Entry({ job, board, open }: { job: Job; board: Board; open: bool
         { name: 'file', label: 'From a file' },
         ...(board.screen ? [{ name: 'screen', label: 'From the screen' }] : []),
         ...(board.freeMemory ? [{ name: 'free', label: 'Free-memory figure' }] : []),
+        { name: 'test', label: 'A test to type in' },
     ];
 
     return (
@@ -44,6 +46,9 @@ export function Entry({ job, board, open }: { job: Job; board: Board; open: bool
             </Tabs.Panel>
             <Tabs.Panel value="screen" className="border-b border-rule py-3">
                 <FromScreen job={job} board={board} />
+            </Tabs.Panel>
+            <Tabs.Panel value="test" className="border-b border-rule py-3">
+                <TestListing job={job} board={board} />
             </Tabs.Panel>
             <Tabs.Panel value="free" className="border-b border-rule py-3">
                 <FreeMemory job={job} board={board} />
