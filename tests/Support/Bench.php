@@ -42,6 +42,11 @@ final readonly class Bench
         return new self($board);
     }
 
+    public function board(): BoardProfile
+    {
+        return $this->board;
+    }
+
     public function note(string ...$lines): self
     {
         $bench = $this;
@@ -77,9 +82,12 @@ final readonly class Bench
         return new self($this->board, array_values($log));
     }
 
-    public function assess(): Assessment
+    /**
+     * @param  array<string, float>  $experience  by position
+     */
+    public function assess(array $experience = []): Assessment
     {
-        return Assessment::of($this->board, Radix::Hexadecimal, $this->log, Interpreters::all(), new NoAttachments, Boards::modes());
+        return Assessment::of($this->board, Radix::Hexadecimal, $this->log, Interpreters::all(), new NoAttachments, Boards::modes(), $experience);
     }
 
     public function leading(): string
@@ -116,7 +124,9 @@ final readonly class Bench
     {
         $assessment = $this->assess();
 
-        return StepAdvisor::usual(Boards::modes(), Boards::parts(), Boards::steps())->steps($assessment->conclusion, $workbench ?? Workbench::usual(), $assessment->outlook($this->board, 0.95));
+        $workbench ??= Workbench::usual();
+
+        return StepAdvisor::usual(Boards::modes(), Boards::parts(), Boards::steps())->steps($assessment->conclusion, $workbench, $assessment->outlook($this->board, $workbench->confidence));
     }
 
     /**

@@ -181,7 +181,7 @@ final readonly class Lister
         return new Listing(
             $request, implode('', array_map(static fn (int $number, string $line): string => "{$number} {$line}\n", array_keys($lines), $lines)), null, null,
             $words * $statements / max(1.0, $statementsPerSecond) + $this->pauses($request),
-            ['Type it in and RUN it. For each failure it prints the address, what it should be and what it was, in decimal; at the end, how many there were.'],
+            ['Choose a range that BASIC and the program itself do not use. Type it in and RUN it. For each failure it prints the address, what it should be and what it was, in decimal; at the end, how many there were.'],
         );
     }
 }

@@ -1,0 +1,113 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Core\Parts;
+
+use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\TestCase;
+use Tests\Support\Boards;
+use ZapTrace\Board\Checklist;
+
+/**
+ * Pinouts and supply as the makers' data sheets have them (memory).
+ */
+final class PartLibraryTest extends TestCase
+{
+    public function test_every_part_on_the_demo_boards_has_its_pins_and_what_it_draws(): void
+    {
+        foreach (['larkspur-64', 'tamarisk-two', 'halyard-16'] as $slug) {
+            foreach (Boards::shipped($slug)->chips as $chip) {
+                $type = $chip->type;
+                self::assertNotNull($type, $chip->ref);
+                self::assertCount($type->pins, $type->pinout, "{$chip->part} has a name for each pin.");
+                if (! in_array($type->kind, ['regulator', 'connector', 'discrete'], true)) {
+                    self::assertNotSame([], $type->supply, $chip->part);
+                    self::assertGreaterThan(0.0, array_sum(array_map(static fn ($supply): float => $supply->milliamps, $type->supply)), $chip->part);
+                }
+            }
+        }
+    }
+
+    /**
+     * @return iterable<string, array{string, int, string}>
+     */
+    public static function pins(): iterable
+    {
+        yield '7400' => ['74LS00', 3, '1Y'];
+        yield '7402, its output first' => ['74LS02', 1, '1Y'];
+        yield '74138' => ['74LS138', 15, '/Y0'];
+        yield '74245' => ['74LS245', 19, '/G'];
+        yield '74257' => ['74LS257', 1, 'A/B'];
+        yield '4116' => ['4116', 1, 'VBB'];
+        yield '4164' => ['4164', 14, 'DO'];
+        yield '4164, supply in the middle' => ['4164', 8, 'VCC'];
+        yield '41256' => ['41256', 1, 'A8'];
+        yield '2764' => ['2764', 20, '/CE'];
+        yield '6502' => ['6502', 40, '/RES'];
+        yield '6502, data' => ['6502', 33, 'D0'];
+        // Intel iAPX 88 manual has no part here; the Z80 by its maker's manual.
+        yield 'Z80' => ['Z80', 11, 'VCC'];
+        yield 'Z80, address' => ['Z80', 40, 'A10'];
+        yield '68000' => ['68000', 52, 'A23'];
+        yield '68000, data' => ['68000', 64, 'D5'];
+        yield '6522' => ['6522', 25, 'PHI2'];
+        yield '8255' => ['8255', 26, 'VCC'];
+        yield '6845' => ['6845', 39, 'HS'];
+    }
+
+    #[DataProvider('pins')]
+    public function test_a_pin_has_its_name(string $part, int $pin, string $name): void
+    {
+        self::assertSame($name, Boards::parts()->find($part)?->pinout[$pin - 1]);
+    }
+
+    public function test_logic_has_the_limits_and_the_current_of_its_family(): void
+    {
+        $plain = Boards::parts()->find('7404')->supply[0] ?? null;
+        $ls = Boards::parts()->find('74LS04')->supply[0] ?? null;
+        $hc = Boards::parts()->find('74HC04')->supply[0] ?? null;
+
+        self::assertSame([4.75, 5.25], [$ls?->min, $ls?->max], 'TI SN74LS00 data sheet (memory).');
+        self::assertGreaterThan(3 * $ls?->milliamps, $plain?->milliamps);
+        self::assertLessThan($ls?->milliamps, $hc?->milliamps);
+        self::assertSame([14], $ls?->pins);
+    }
+
+    public function test_the_data_pins_of_a_memory_are_called_so(): void
+    {
+        foreach (Boards::parts()->all() as $part) {
+            foreach ($part->memory->dataPins ?? [] as $pin) {
+                if ($part->pinout !== []) {
+                    self::assertMatchesRegularExpression('/^(DO|D\d|IO\d)$/', $part->pinout[$pin - 1], "{$part->name}.{$pin}");
+                }
+            }
+        }
+    }
+
+    public function test_the_list_before_power_is_made_from_the_board(): void
+    {
+        $list = Checklist::of(Boards::shipped('halyard-16'));
+        $sites = array_column($list, 'site');
+
+        self::assertContains('riser', $sites);
+        self::assertContains('W1', $sites);
+        self::assertContains('C1', $sites);
+        self::assertContains('U80', $sites, 'Every socket.');
+        self::assertNotContains('U40', $sites, 'What is soldered sits.');
+        self::assertSame(1, count(array_keys($sites, 'W1', true)), 'The profile says more of it than its part does.');
+    }
+
+    public function test_a_rail_from_a_regulator_of_another_is_refused(): void
+    {
+        try {
+            Boards::build(Boards::plain(['chips' => [...Boards::plain()['chips'], ['ref' => 'VR1', 'part' => '7812']], 'rails' => [['name' => '+5', 'volts' => 5, 'regulator' => 'VR1', 'feeds' => ['F9']]], 'functions' => [['id' => 'x', 'name' => 'x', 'sites' => ['U77']]]]));
+            self::fail('It was taken.');
+        } catch (\ZapTrace\Problems\InputRejected $rejected) {
+            $sentences = implode("\n", array_map(strval(...), $rejected->problems));
+            self::assertStringContainsString('VR1 is a 7812, which gives +12 V, not +5 V', $sentences);
+            self::assertStringContainsString('F9', $sentences);
+            self::assertStringContainsString('U77', $sentences);
+        }
+    }
+}

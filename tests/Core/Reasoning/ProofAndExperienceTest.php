@@ -1,0 +1,163 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Core\Reasoning;
+
+use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\TestCase;
+use Tests\Support\Bench;
+use Tests\Support\Boards;
+use ZapTrace\Observations\Assessment;
+use ZapTrace\Reasoning\Experience;
+use ZapTrace\Reasoning\ProofPlan;
+
+final class ProofAndExperienceTest extends TestCase
+{
+    /**
+     * @return iterable<string, array{float, float, int}>
+     */
+    public static function runs(): iterable
+    {
+        // Wilson, JASA 22 (1927): one in five has the lower bound 0.036.
+        yield 'clean runs for 95 % at rate 0.036: 82' => [0.0362, 0.95, 82];
+        // Hanley and Lippman-Hand, JAMA 249 (1983): none in n bounds the rate at about 3/n, so at rate 3/n about n are enough.
+        yield 'the rule of three' => [0.03, 0.95, 99];
+        yield 'a fault that always shows' => [1.0, 0.95, 1];
+        yield 'half the time' => [0.5, 0.95, 5];
+        yield 'for more confidence' => [0.5, 0.99, 7];
+    }
+
+    #[DataProvider('runs')]
+    public function test_clean_runs_wanted_follow_from_the_rate(float $rate, float $confidence, int $needed): void
+    {
+        self::assertSame($needed, ProofPlan::cleanRuns($rate, $confidence));
+    }
+
+    public function test_a_fault_that_showed_once_in_five_needs_about_eighty_clean_power_ons(): void
+    {
+        $plan = self::plan(Bench::with('larkspur-64')->note('power-ons 5 failed 1', 'fit u14 new cured'));
+
+        self::assertSame([1, 5], [$plan->shown, $plan->of]);
+        self::assertEqualsWithDelta(0.036, $plan->interval->lower, 0.001);
+        self::assertEqualsWithDelta(0.62, $plan->interval->upper, 0.005);
+        self::assertSame(82, $plan->needed);
+        self::assertSame(82, $plan->cleanRunsLeft());
+    }
+
+    public function test_clean_runs_count_until_it_shows_again_or_a_part_is_changed(): void
+    {
+        $plan = static fn (string ...$lines): ProofPlan => self::plan(Bench::with('larkspur-64')->note('power-ons 4 failed 4', 'fit u14 new cured', ...$lines));
+
+        self::assertSame(6, $plan('power-ons 4', 'power-ons 2')->clean);
+        self::assertSame(2, $plan('power-ons 4', 'power-ons 1 failed 1', 'power-ons 2')->clean);
+        self::assertSame(0, $plan('power-ons 4', 'fit u15 new cured')->clean);
+        self::assertSame(61.0, $plan('ran 61 clean')->minutes);
+        self::assertGreaterThan($plan('power-ons 4')->needed, $plan('power-ons 9 failed 1')->needed, 'It shows more rarely than was thought.');
+    }
+
+    public function test_it_is_proved_when_the_runs_are_clean_and_every_function_works(): void
+    {
+        $bench = Bench::with('larkspur-64')->note('power-ons 3 failed 3', 'fit u14 new cured', 'power-ons 6', 'keys works', 'tape works', 'printer works', 'picture works');
+
+        self::assertFalse(self::plan($bench)->isProved());
+        self::assertSame(['memory'], self::plan($bench)->untested());
+        self::assertTrue(self::plan($bench->note('memory works'))->isProved());
+        self::assertFalse(self::plan($bench->note('memory fails'))->isProved());
+        self::assertFalse(self::plan($bench->note('memory works', 'reseat u26 same', 'fit u3 new same'))->isProved(), 'With another part in, everything is tested again.');
+    }
+
+    public function test_the_advice_says_how_many_are_left_and_then_which_function(): void
+    {
+        $cured = Bench::with('larkspur-64')->note('count 6 x2', '6c00 00>20', '6c01 ff>ff', 'fit u14 tested cured');
+
+        self::assertStringContainsString('clean power-ons from cold', $cured->steps()[0]->sentence);
+        self::assertStringContainsString('every key', $cured->note('power-ons 12')->steps()[0]->sentence);
+    }
+
+    public function test_clean_power_ons_speak_against_every_fault_and_ever_less_against_one_that_comes_and_goes(): void
+    {
+        $sick = Bench::with('larkspur-64')->note('fit u14 new cured');
+        $left = static fn (int $clean): float => $sick->note("power-ons {$clean}")->nothingLeft();
+
+        self::assertGreaterThan($left(1), $left(5));
+        self::assertGreaterThan($left(5), $left(20));
+        self::assertLessThan($left(5) - $left(1), $left(24) - $left(20), 'So many clean ones manufacture no certainty.');
+    }
+
+    public function test_a_rail_out_of_limits_is_put_right_first_and_other_conclusions_are_held_back(): void
+    {
+        $bench = Bench::with('larkspur-64')->note('count 6 x2', '6c00 00>20', '6c01 ff>ff', '+5 vr1 4.41');
+        $outlook = $bench->assess()->outlook($bench->board(), 0.95);
+
+        self::assertStringContainsString('+5 V at VR1 measures 4.41 V', $outlook->held);
+        self::assertSame('fix VR1', $bench->proposed()[0]);
+        self::assertSame([], array_filter($bench->proposed(), static fn (string $step): bool => str_contains($step, 'U14')), 'Nothing else is proposed while a rail is out.');
+
+        $fixed = $bench->note('fix vr1 same', '+5 vr1 5.01');
+        self::assertSame('', $fixed->assess()->outlook($fixed->board(), 0.95)->held);
+        self::assertSame('U14', $fixed->leading());
+    }
+
+    public function test_a_sight_before_power_raises_what_such_a_sight_does_to_a_part(): void
+    {
+        $run = ['count 6 x2'];
+        $plain = Bench::with('larkspur-64')->note(...$run);
+        $unseated = Bench::with('larkspur-64')->note('u2 unseated', 'sign blank', 'count nothing');
+        $seated = Bench::with('larkspur-64')->note('sign blank', 'count nothing');
+        $site = static fn (Bench $bench, string $site): float => $bench->assess()->conclusion->posterior->sites[$site] ?? 0.0;
+
+        self::assertGreaterThan(3 * $site($seated, 'U2'), $site($unseated, 'U2'));
+        self::assertGreaterThan($plain->share('U14') + 0.01, Bench::with('larkspur-64')->note('u14 corroded', ...$run)->share('U14'));
+    }
+
+    public function test_an_owner_s_theory_is_weak_evidence(): void
+    {
+        $run = ['count 6 x2'];
+        $theory = Bench::with('larkspur-64')->note('theory u13', ...$run);
+
+        self::assertSame('U14', $theory->leading());
+        self::assertLessThan(2.0 * Bench::with('larkspur-64')->note(...$run)->share('U13') + 0.01, $theory->share('U13'));
+    }
+
+    public function test_what_is_missing_is_not_in_the_machine(): void
+    {
+        $bench = Bench::with('larkspur-64')->note('missing u27', 'sign cursor-tone');
+
+        self::assertSame('', $bench->assess()->now->partAt('U27'));
+        self::assertLessThan(0.2 * Bench::with('larkspur-64')->note('sign cursor-tone')->share('U27'), $bench->share('U27'));
+    }
+
+    public function test_what_failed_before_is_likelier_now_and_says_so(): void
+    {
+        $board = Boards::shipped('larkspur-64');
+        $experience = new Experience([['board' => 'larkspur-64', 'site' => 'U14', 'part' => '4164'], ['board' => 'tamarisk-two', 'site' => 'U12', 'part' => '74LS257']]);
+        $factors = $experience->factors($board);
+
+        self::assertSame('U14 failed once on this board before.', $experience->words($board, 'U14'));
+        self::assertSame('A 4164 failed once elsewhere.', $experience->words($board, 'U9'));
+        self::assertSame('', $experience->words($board, 'U1'));
+        self::assertGreaterThan($factors['U9'], $factors['U14'], 'The same place weighs more than the same type.');
+        self::assertGreaterThan(1.0, $factors['U5'], 'A 74LS257.');
+        self::assertArrayNotHasKey('U1', $factors);
+        $often = new Experience(array_fill(0, 50, ['board' => 'larkspur-64', 'site' => 'U14', 'part' => '4164']));
+        self::assertLessThan(10.0, $often->factors($board)['U14'], 'Many count less and less.');
+    }
+
+    public function test_experience_moves_the_shares_of_the_parts_it_is_about(): void
+    {
+        $bench = Bench::with('larkspur-64')->note('count 6');
+        $with = $bench->assess(['U14' => 4.0]);
+        $share = static fn (Assessment $assessment): float => $assessment->conclusion->posterior->sites['U14'];
+
+        self::assertGreaterThan($share($bench->assess()), $share($with));
+    }
+
+    private static function plan(Bench $bench): ProofPlan
+    {
+        $plan = $bench->assess()->outlook($bench->board(), 0.95)->proof;
+        self::assertNotNull($plan);
+
+        return $plan;
+    }
+}
