@@ -85,7 +85,7 @@ final readonly class Search
     private function touched(Job $job, BoardProfile $board): array
     {
         $touched = [];
-        $payloads = implode(' ', Observation::query()->where('job_id', $job->id)->whereNull('withdrawn_at')->pluck('payload')->filter(is_string(...))->all());
+        $payloads = implode(' ', array_filter(Observation::query()->where('job_id', $job->id)->whereNull('withdrawn_at')->pluck('payload')->all(), is_string(...)));
         foreach ($board->chips as $chip) {
             if (preg_match('/\b'.preg_quote($chip->ref, '/').'\b/i', $payloads) === 1) {
                 $touched[strtolower($chip->ref)] = true;

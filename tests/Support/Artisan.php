@@ -13,11 +13,12 @@ final class Artisan
 {
     /**
      * @param  list<string>  $arguments
+     * @param  array<string, string>|null  $environment  null for that of this process
      * @return array{int, string, string} exit code, standard output, standard error
      */
-    public static function run(array $arguments, string $input = ''): array
+    public static function run(array $arguments, string $input = '', ?array $environment = null): array
     {
-        $process = proc_open([PHP_BINARY, dirname(__DIR__, 2).'/artisan', ...$arguments], [['pipe', 'r'], ['pipe', 'w'], ['pipe', 'w']], $pipes);
+        $process = proc_open([PHP_BINARY, dirname(__DIR__, 2).'/artisan', ...$arguments], [['pipe', 'r'], ['pipe', 'w'], ['pipe', 'w']], $pipes, null, $environment === null ? null : [...getenv(), ...$environment]);
         if ($process === false) {
             throw new RuntimeException('artisan did not start.');
         }
