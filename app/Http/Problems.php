@@ -29,7 +29,7 @@ final class Problems
             $reason instanceof PostTooLargeException => [413, [new Problem('file', 'What was sent is too large: one file may have '.(ReadingsFile::MAX_BYTES >> 20).' MiB at most. Nothing was stored.')]],
             $reason instanceof ModelNotFoundException || $reason->getPrevious() instanceof ModelNotFoundException => [404, [new Problem('', 'There is no such job, board or observation. It may have been on another bench; go back to the list.')]],
             $reason instanceof HttpExceptionInterface => [$reason->getStatusCode(), [new Problem('', match ($reason->getStatusCode()) {
-                403 => $reason->getMessage() ?: 'This is not allowed from here.',
+                401, 403 => $reason->getMessage() ?: 'This is not allowed from here.',
                 404 => 'There is nothing at this address.',
                 405 => 'This address does not take that kind of request.',
                 default => 'The request could not be carried out.',

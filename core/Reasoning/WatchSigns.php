@@ -10,6 +10,9 @@ namespace ZapTrace\Reasoning;
  */
 final readonly class WatchSigns implements Opener
 {
+    /** So likely has what a sign clears to be at fault before it is asked for. */
+    private const WORTH_WATCHING = 0.1;
+
     public function propose(Conclusion $conclusion, StepCosts $costs, FailureModes $modes): array
     {
         foreach ($conclusion->evidence as $seen) {
@@ -27,6 +30,13 @@ final readonly class WatchSigns implements Opener
                 continue;
             }
             $strengths = $sign->strengths($conclusion->board);
+            $asked = 0.0;
+            foreach ($strengths as $site => $strength) {
+                $asked += $strength * ($conclusion->posterior->sites[$site] ?? 0.0);
+            }
+            if ($asked < self::WORTH_WATCHING) {
+                continue;
+            }
             $seen = static fn (bool $lacks): Evidence => new Evidence("watch {$id}", Evidence::SIGN, $lacks, $modes->rate('signFalseAlarm'), $modes->rate('signMiss'), [], [], [], 1.0, $conclusion->now, '', strengths: $strengths);
             $proposals[] = new Proposal('watch', $id, $id === 'program-runs' ? 'Type a small program and run it.' : 'Switch it on: does its start-up screen come up clean?', 'tells the parts that start the machine from the rest', 'watch', [
                 new ProposedOutcome($sign->words, [$seen(false)], ['kind' => 'sign', 'payload' => ['sign' => $id]]),

@@ -33,6 +33,11 @@ abstract class BrowserTestCase extends TestCase
 
     private static int $driverPort;
 
+    /** @var array<string, string> */
+    private static array $serverEnvironment = [];
+
+    private static string $bind = '127.0.0.1';
+
     public static function setUpBeforeClass(): void
     {
         self::$folder = sys_get_temp_dir().'/zap-browser-'.bin2hex(random_bytes(6));
@@ -53,10 +58,7 @@ abstract class BrowserTestCase extends TestCase
             proc_terminate(self::$chromeDriver, 9);
             proc_close(self::$chromeDriver);
         }
-        foreach (glob(self::$folder.'/*') ?: [] as $file) {
-            unlink($file);
-        }
-        rmdir(self::$folder);
+        (new \Illuminate\Filesystem\Filesystem)->deleteDirectory(self::$folder);
     }
 
     protected function setUp(): void
@@ -88,8 +90,8 @@ abstract class BrowserTestCase extends TestCase
     protected static function startServer(): void
     {
         self::$server = self::background(
-            [PHP_BINARY, '-d', 'opcache.enable_cli=1', '-d', 'upload_max_filesize=33M', '-d', 'post_max_size=68M', '-S', '127.0.0.1:'.self::$port, '-t', self::root().'/public', self::root().'/server.php'],
-            self::environment(),
+            [PHP_BINARY, '-d', 'opcache.enable_cli=1', '-d', 'upload_max_filesize=33M', '-d', 'post_max_size=68M', '-S', self::$bind.':'.self::$port, '-t', self::root().'/public', self::root().'/server.php'],
+            [...self::environment(), ...self::$serverEnvironment],
         );
         self::waitForPort(self::$port);
     }
@@ -102,6 +104,53 @@ abstract class BrowserTestCase extends TestCase
             proc_close(self::$server);
             self::$server = null;
         }
+    }
+
+    /**
+     * Starts the server anew, on all addresses of this machine.
+     *
+     * @param  array<string, string>  $environment
+     */
+    protected static function serveTheNetwork(array $environment): void
+    {
+        self::killServer();
+        self::$bind = '0.0.0.0';
+        self::$serverEnvironment = $environment;
+        self::startServer();
+    }
+
+    /** An address of this machine that is not the loopback. */
+    protected static function networkAddress(): string
+    {
+        foreach (explode(' ', (string) shell_exec('hostname -I')) as $address) {
+            if (preg_match('/^\d+\.\d+\.\d+\.\d+$/', $address) === 1) {
+                return $address;
+            }
+        }
+        self::fail('This machine has no address on a network.');
+    }
+
+    protected function openAt(string $address, string $path): void
+    {
+        $this->browser->get("http://{$address}:".self::$port.$path);
+    }
+
+    protected function stage(string $name): void
+    {
+        $this->find("//nav[@aria-label='The round']//a[contains(., '{$name}')]")->click();
+    }
+
+    protected function note(string ...$notes): void
+    {
+        foreach ($notes as $note) {
+            $this->benchLine($note);
+            $this->waitForText('[data-testid="bench-line-words"]', 'Kept');
+        }
+    }
+
+    protected function resize(int $width, int $height): void
+    {
+        (new \Facebook\WebDriver\Chrome\ChromeDevToolsDriver($this->browser))->execute('Emulation.setDeviceMetricsOverride', ['width' => $width, 'height' => $height, 'deviceScaleFactor' => 1, 'mobile' => false]);
     }
 
     protected function open(string $path): void
@@ -235,7 +284,7 @@ abstract class BrowserTestCase extends TestCase
      */
     private static function environment(): array
     {
-        return [...getenv(), 'APP_ENV' => 'production', 'APP_KEY' => 'base64:AAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAA=', 'DB_DATABASE' => self::$folder.'/test.sqlite', 'CACHE_STORE' => 'array'];
+        return [...getenv(), 'APP_ENV' => 'production', 'APP_KEY' => 'base64:AAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAA=', 'DB_DATABASE' => self::$folder.'/test.sqlite', 'CACHE_STORE' => 'file', 'CACHE_PATH' => self::$folder.'/cache'];
     }
 
     private static function freePort(): int

@@ -31,7 +31,13 @@ final class SecurityHeaders
     {
         $response = $next($request);
         foreach (self::HEADERS as $name => $value) {
-            $response->headers->set($name, $request->is('join') ? str_replace("form-action 'none'", "form-action 'self'", $value) : $value);
+            $response->headers->set($name, $value);
+        }
+
+        if ($request->is('join')) {
+            // The only form that is sent without script; without a referrer it would not say where it comes from.
+            $response->headers->set('Content-Security-Policy', str_replace("form-action 'none'", "form-action 'self'", self::HEADERS['Content-Security-Policy']));
+            $response->headers->set('Referrer-Policy', 'same-origin');
         }
 
         return $response;

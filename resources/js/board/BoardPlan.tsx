@@ -12,6 +12,8 @@ type Props = {
     replaced?: Set<string>;
     /** Parts that are warm: how much over the room, and what to make of it. */
     warmth?: Map<string, { rise: number; verdict: string }>;
+    /** A few words at a part: what was seen on it. */
+    flags?: Map<string, string>;
     /** Small: outlines only, names for suspects alone. */
     small?: boolean;
     /** Seen from below, mirrored as the board lies when it is turned over. */
@@ -32,7 +34,19 @@ function bodyOf(part: BoardPart) {
 }
 
 /** The board as it lies: outlines where the parts sit, red-pencil hatching where suspicion is, a tick where a chip read well. */
-export function BoardPlan({ board, suspects = [], cleared, replaced, warmth, small, underside, selected, onSelect, className }: Props) {
+export function BoardPlan({
+    board,
+    suspects = [],
+    cleared,
+    replaced,
+    warmth,
+    flags,
+    small,
+    underside,
+    selected,
+    onSelect,
+    className,
+}: Props) {
     const id = useId().replaceAll(/[^a-zA-Z0-9]/g, '');
     const plan = board.plan;
     if (!plan) {
@@ -194,6 +208,7 @@ export function BoardPlan({ board, suspects = [], cleared, replaced, warmth, sma
                     cleared={cleared?.has(part.ref) ?? false}
                     replaced={replaced?.has(part.ref) ?? false}
                     warm={warmth?.get(part.ref)}
+                    flag={flags?.get(part.ref)}
                     small={small ?? false}
                     underside={underside ?? false}
                     selected={selected === part.ref}
@@ -253,6 +268,7 @@ function Outline({
     cleared,
     replaced,
     warm,
+    flag,
     small,
     underside,
     selected,
@@ -267,6 +283,7 @@ function Outline({
     cleared: boolean;
     replaced: boolean;
     warm?: { rise: number; verdict: string };
+    flag?: string;
     small: boolean;
     underside: boolean;
     selected: boolean;
@@ -284,7 +301,9 @@ function Outline({
     const line = suspect ? 'var(--red)' : 'var(--ink)';
     const legs = part.pins > 3 ? part.pins / 2 : 0;
     const notch = underside ? (part.turn === 0 ? 180 : part.turn === 180 ? 0 : part.turn) : part.turn;
-    const about = `${part.ref} ${part.part}${suspect && share >= 0.01 ? ` ${percent(share)} %` : ''}${part.role ? `, ${part.role}` : ''}${suspect ? ', suspect' : ''}${cleared ? ', read right both ways' : ''}${warm ? `, ${Math.round(warm.rise)} degrees over the room${warm.verdict ? `, ${warm.verdict}` : ''}` : ''}`;
+    const warmth = warm ? ` ${warm.rise >= 0 ? '+' : ''}${Math.round(warm.rise)} °C` : '';
+    // What is to be read on it comes first, in the order in which it stands there.
+    const about = `${part.ref} ${part.part}${warmth}${flag ? ` ${flag}` : ''}${suspect && share >= 0.01 ? ` ${percent(share)} %` : ''}${part.role ? `, ${part.role}` : ''}${suspect ? ', suspect' : ''}${cleared ? ', read right both ways' : ''}${warm?.verdict ? `, ${warm.verdict}` : ''}`;
     const interactive = onSelect
         ? {
               role: 'button',
@@ -403,8 +422,23 @@ function Outline({
                         fontWeight={650}
                         fill={warm.verdict === 'hot' ? 'var(--sheet)' : warm.verdict === 'cold' ? 'var(--ochre)' : 'var(--ink)'}
                     >
-                        {warm.rise >= 0 ? '+' : ''}
-                        {Math.round(warm.rise)} °C
+                        {warmth}
+                    </text>
+                </g>
+            )}
+            {flag && !small && (
+                <g transform={`translate(0 ${tall / 2 + 2.2})`}>
+                    <rect
+                        x={-flag.length * 1.05 - 1.5}
+                        y={-2.4}
+                        width={flag.length * 2.1 + 3}
+                        height={4.9}
+                        fill="var(--sheet)"
+                        stroke="var(--red)"
+                        strokeWidth={0.5}
+                    />
+                    <text y={1.3} textAnchor="middle" fontSize={3.7} fontWeight={650} fill="var(--red)">
+                        {` ${flag}`}
                     </text>
                 </g>
             )}

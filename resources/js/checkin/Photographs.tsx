@@ -104,20 +104,7 @@ function Look({ job, photo }: { job: Job; photo: Photo }) {
     const [note, setNote] = useState('');
     return (
         <div className="flex flex-col gap-3">
-            <button
-                type="button"
-                aria-label="Place a mark on the photograph"
-                className="relative block w-full cursor-crosshair"
-                onClick={(event) => {
-                    const box = event.currentTarget.getBoundingClientRect();
-                    // From the keyboard there is no place: the middle will do.
-                    setSpot(
-                        event.detail === 0
-                            ? { x: 0.5, y: 0.5 }
-                            : { x: (event.clientX - box.left) / box.width, y: (event.clientY - box.top) / box.height },
-                    );
-                }}
-            >
+            <div className="relative">
                 <Marked photo={photo} />
                 {spot && (
                     <span
@@ -125,7 +112,21 @@ function Look({ job, photo }: { job: Job; photo: Photo }) {
                         style={{ left: `${spot.x * 100}%`, top: `${spot.y * 100}%` }}
                     />
                 )}
-            </button>
+                <button
+                    type="button"
+                    aria-label="Place a mark on the photograph"
+                    className="absolute inset-0 cursor-crosshair"
+                    onClick={(event) => {
+                        const box = event.currentTarget.getBoundingClientRect();
+                        // From the keyboard there is no place: the middle will do.
+                        setSpot(
+                            event.detail === 0
+                                ? { x: 0.5, y: 0.5 }
+                                : { x: (event.clientX - box.left) / box.width, y: (event.clientY - box.top) / box.height },
+                        );
+                    }}
+                />
+            </div>
             <form
                 className="flex flex-wrap items-end gap-3"
                 onSubmit={(event) => {

@@ -121,7 +121,7 @@ function Frame({ job, board, stage }: { job: Job; board: Board; stage: string })
     });
 
     return (
-        <div className="grid h-full grid-rows-[auto_minmax(0,1fr)_auto] max-[819px]:grid-rows-[auto_auto_minmax(0,1fr)_auto] min-[1100px]:grid-cols-[168px_minmax(0,1fr)_348px] min-[820px]:grid-cols-[150px_minmax(0,1fr)]">
+        <div className="grid h-full grid-cols-[minmax(0,1fr)] grid-rows-[auto_minmax(0,1fr)_auto] max-[819px]:grid-rows-[auto_auto_minmax(0,1fr)_auto] min-[1100px]:grid-cols-[168px_minmax(0,1fr)_348px] min-[820px]:grid-cols-[150px_minmax(0,1fr)]">
             <Head job={job} board={board} onHelp={() => setHelp(true)} onDrawer={() => setDrawer(true)} />
             <Round job={job} board={board} stage={stage} />
             <main className="min-h-0 min-w-0 overflow-y-auto bg-sheet px-5 py-4 max-[819px]:px-3" tabIndex={-1}>

@@ -112,7 +112,7 @@ function Part({ part, job, open, onOpen }: { part: LedgerPart; job: Job; open: b
                     {part.faulty > 0.3 && <span className="block text-red">bad, {Math.round(part.faulty * 100)} %</span>}
                     <button
                         type="button"
-                        className="min-h-6 text-[13px] text-soft underline underline-offset-2"
+                        className="ml-3 min-h-6 text-[13px] text-soft underline underline-offset-2"
                         aria-expanded={open}
                         onClick={onOpen}
                     >

@@ -36,6 +36,12 @@ export default function LookStage({ job, board }: { job: Job; board: Board }) {
     for (const look of job.round.looks) {
         seen.set(look.site, [...(seen.get(look.site) ?? []), look.finding]);
     }
+    const flags = new Map(
+        [...seen].flatMap(([site, found]) => {
+            const wrong = found.filter((finding) => finding !== 'fine').map((finding) => finding.replace('-', ' '));
+            return wrong.length > 0 ? [[site, wrong.join(', ')] as const] : [];
+        }),
+    );
     const pick = (ref: string) =>
         setSites(listed.includes(ref) ? listed.filter((site) => site !== ref).join(' ') : [...listed, ref].join(' '));
 
@@ -65,7 +71,7 @@ export default function LookStage({ job, board }: { job: Job; board: Board }) {
                 </div>
             </div>
             <ProblemList problems={problemsOf(record.error)} />
-            <BoardPlan board={board} suspects={job.suspects} selected={listed.at(-1) ?? null} onSelect={pick} />
+            <BoardPlan board={board} suspects={job.suspects} flags={flags} selected={listed.at(-1) ?? null} onSelect={pick} />
             <Entries job={job} kinds={['look']} title="Seen" />
             <section aria-labelledby="links-title">
                 <h3 id="links-title" className="mb-1 font-semibold">
@@ -144,7 +150,7 @@ export default function LookStage({ job, board }: { job: Job; board: Board }) {
                                         </Button>
                                         <Button
                                             className="font-normal"
-                                            aria-label={`${check.site} is not`}
+                                            aria-label={`not so: ${check.site}`}
                                             onClick={() => setSites(check.site)}
                                         >
                                             not so

@@ -14,7 +14,9 @@ export function BitComb({ banks, width, reading }: { banks: Bank[]; width: numbe
     const dense = width > 8;
 
     return (
-        <div role="group" aria-label="Bit comb" className="overflow-x-auto">
+        // On a narrow screen it is scrolled, also by keyboard.
+        // eslint-disable-next-line jsx-a11y/no-noninteractive-tabindex
+        <div role="group" aria-label="Bit comb" tabIndex={0} className="overflow-x-auto">
             <div className="grid min-w-fit gap-x-1" style={{ gridTemplateColumns: `repeat(${width}, minmax(${dense ? 38 : 56}px, 1fr))` }}>
                 {lines.map((line) => {
                     const bits = shown.map((bank) => bank.bits.find((bit) => bit.bit === line));

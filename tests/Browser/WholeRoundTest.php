@@ -1,0 +1,255 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Browser;
+
+use Facebook\WebDriver\WebDriverBy;
+use Facebook\WebDriver\WebDriverKeys;
+
+/**
+ * From the counter to the owner's hand, and what surrounds it.
+ */
+final class WholeRoundTest extends BrowserTestCase
+{
+    public function test_a_machine_with_three_faults_goes_from_the_counter_to_the_owner_s_hand(): void
+    {
+        $this->startJob('Flood gate', 'larkspur-64');
+
+        $this->stage('Check-in');
+        $this->field('Symptom, in the owner')->sendKeys('Dark since the winter.');
+        $this->find('//main//button[contains(., "Keep it")]')->click();
+        $this->waitForText('header', 'Dark since the winter.');
+        $this->find('//button[contains(., "theory")]')->click();
+        $this->field('Which part does the owner suspect')->sendKeys('u1');
+        $this->find('//main//button[normalize-space(.)="Record"]')->click();
+        $this->waitForText('main', 'A theory is weak evidence');
+        $this->find('input[type="file"]')->sendKeys(self::file('legs.png', self::png()));
+        $this->waitForText('main', 'without words');
+        $this->find('//button[contains(., "without words")]')->click();
+        $this->find('[aria-label="Place a mark on the photograph"]')->click();
+        $this->field('Chip')->sendKeys('u14');
+        $this->button('Mark it')->click();
+        $this->waitForText('[role="dialog"]', 'U14');
+        $this->assertAccessible('a photograph with a mark');
+        $this->button('Close')->click();
+        $this->assertAccessible('check-in');
+
+        $this->stage('Look');
+        $this->find('//main//*[@data-chip="C1"]')->click();
+        $this->find('//*[@data-chip="C1" and @aria-pressed="true"]');
+        $this->button('bulged')->click();
+        $this->waitForText('main', 'C1: bulged');
+        $this->find('[aria-label="F1 is fine"]')->click();
+        $this->waitForText('[data-testid="checklist"]', '✓');
+        $this->assertAccessible('look');
+
+        $this->stage('Rails');
+        $this->field('Reading, V')->sendKeys('4.41');
+        $this->find('//main//form//button[contains(., "Record")]')->click();
+        $this->waitForText('[data-testid="rail-+5"]', 'out of limits');
+        $this->waitForText('[data-testid="held"]', 'nothing measured later means much');
+        $this->waitForText('[data-testid="next-step"]', 'Put the supply right first');
+        $this->assertAccessible('a rail out of limits');
+        $this->note('fit c1 new same', '+5 vr1 5.02', '+5 u16 4.96');
+        $this->waitForText('[data-testid="rail-+5"]', 'within limits where measured');
+        self::assertSame([], $this->browser->findElements(WebDriverBy::cssSelector('[data-testid="held"]')));
+
+        $this->stage('Signs');
+        $this->find('//button[contains(., "the screen stays blank")]')->click();
+        $this->waitForText('[data-testid="power-ons"]', 'the screen stays blank');
+        $this->button('Switched off and on again')->click();
+        $this->find('//button[contains(., "the screen stays blank")]')->click();
+        $this->waitForText('main', 'The same at 2 of 2 power-ons.');
+        $this->assertAccessible('signs');
+
+        $this->note('u2 unseated', 'reseat u2 better', 'sign garbage', 'count 5 x2', '9000 00>10', '9001 ff>ff', '9100 00>10');
+        $this->waitForText('[data-testid="leading"]', 'U13');
+
+        $this->stage('Heat');
+        $this->find('//main//*[@data-chip="U13"]')->click();
+        $this->find('//*[@data-chip="U13" and @aria-pressed="true"]');
+        $this->find('//main//button[normalize-space(.)="hot"]')->click();
+        $this->waitForText('main', 'U13 is hot');
+        $this->waitForText('main [data-chip="U13"]', '°C');
+        $this->assertAccessible('heat');
+
+        $this->note('fit u13 tested cured');
+        $this->waitForText('[data-testid="next-step"]', 'Prove it');
+
+        $this->stage('Prove');
+        $this->assertAccessible('prove');
+        $this->field('Several clean ones')->sendKeys('12');
+        $this->find('//main//form//button[contains(., "Record")]')->click();
+        $this->waitForText('main', 'Clean power-ons: 12');
+        $this->button('It runs now')->click();
+        $this->waitForText('[data-testid="timer"]', 'left');
+        $this->open((string) parse_url($this->browser->getCurrentURL(), PHP_URL_PATH));
+        $this->waitForText('[data-testid="timer"]', 'Running: the full memory test in a loop');
+        $this->button('Do not count it')->click();
+        foreach (['every key', 'save to tape and load back', 'printer port', 'picture, all characters', 'a program that fills memory'] as $function) {
+            $this->find("[aria-label=\"{$function} works\"]")->click();
+            $this->find("//*[@data-testid='functions']/li[.//*[@aria-label='{$function} works']]//*[@role='img' and @aria-label='works']");
+            $this->find("//main//button[@aria-label='{$function} works' and not(@disabled)]");
+        }
+        $this->waitForText('[data-testid="proved"]', 'Proved.');
+        $this->button('The job is repaired')->click();
+        $this->find('//main//a[contains(., "To the record for the owner")]')->click();
+
+        $this->waitForText('[data-testid="record"]', 'C1 (ELCAP, reservoir capacitor): bulged.');
+        $this->waitForText('[data-testid="record"]', 'U13 (4164) replaced, because');
+        $this->waitForText('[data-testid="record"]', '12 clean in a row');
+        $this->waitForText('[data-testid="record"]', 'Nothing is borrowed.');
+        $this->assertAccessible('the record for the owner');
+        $this->stage('Log');
+        $this->waitForText('[data-testid="log"]', 'photograph');
+        $this->assertQuietConsole();
+    }
+
+    public function test_after_four_swaps_between_two_machines_the_ledger_knows_where_everything_is(): void
+    {
+        $this->startJob('Grain dryer', 'tamarisk-two');
+        $this->note('second works', 'exchange u33 second same works', 'exchange u34 second same works', 'swap u35 u36 same', 'exchange u31 second same works');
+        $this->find('//nav//a[contains(., "Chip ledger")]')->click();
+        $this->waitForText('[data-testid="ledger"]', 'U33 of the second machine');
+        $this->assertAccessible('the chip ledger');
+        $this->button('borrowed, 6')->click();
+        $this->waitForText('[data-testid="ledger"]', 'borrowed: it has to go back');
+        self::assertCount(6, $this->browser->findElements(WebDriverBy::cssSelector('[data-testid="ledger"] > li')));
+        $this->button('not where they started, 8')->click();
+        $this->waitForText('[data-testid="ledger"]', 'now: U36');
+
+        $this->find('//li[.//b[text()="U33"]]//button[contains(., "mark it")]')->click();
+        $this->field('Written on it')->sendKeys('GD-7');
+        $this->find('//main//form//button[contains(., "Record")]')->click();
+        $this->waitForText('[data-testid="ledger"]', 'GD-7');
+
+        $this->note('exchange u33 second same', 'exchange u34 second same', 'exchange u31 second same', 'swap u35 u36 same');
+        $this->waitForText('main', 'Every chip is where it started.');
+        $this->browser->executeScript('document.activeElement.blur()');
+        $this->press('z');
+        $this->waitForText('[data-testid="ledger"]', 'now: U36');
+        $this->assertQuietConsole();
+    }
+
+    public function test_a_second_window_sees_what_the_first_did_and_overwrites_nothing(): void
+    {
+        $this->startJob('Lock house', 'larkspur-64');
+        $this->stage('Check-in');
+        $first = $this->browser->getWindowHandle();
+        $address = $this->browser->getCurrentURL();
+        $this->browser->switchTo()->newWindow('tab');
+        $this->browser->get($address);
+        $this->waitForText('main', 'What came over the counter');
+
+        $this->browser->switchTo()->window($first);
+        $this->note('leak u14 u15');
+        $second = array_values(array_diff($this->browser->getWindowHandles(), [$first]))[0];
+        $this->browser->switchTo()->window($second);
+        $start = microtime(true);
+        $this->waitForText('main', 'A cell or capacitor leaked near U14, U15');
+        self::assertLessThan(2.5, microtime(true) - $start, 'Within two seconds, and the time to look.');
+
+        // A symptom typed here while the other window keeps another one.
+        $this->field('Symptom, in the owner')->sendKeys('Typed in the second.');
+        $this->browser->executeAsyncScript('const done = arguments[1]; fetch(arguments[0], { method: "PATCH", headers: { "Content-Type": "application/json", "X-Zap-Trace": "1" }, body: JSON.stringify({ symptom: "Kept by the first." }) }).then(() => done());', [(string) preg_replace('#^.*/jobs/([^/]+)/.*$#', '/api/jobs/$1', (string) parse_url($address, PHP_URL_PATH))]);
+        $this->find('//main//button[contains(., "Keep it")]')->click();
+        $this->waitForText('body', 'Kept by the first.');
+        $this->assertAccessible('two windows');
+    }
+
+    public function test_a_memory_test_is_chosen_typed_in_and_its_answer_recorded(): void
+    {
+        $this->startJob('Tide table', 'larkspur-64');
+        $this->find('//*[@role="tab"][contains(., "A test to type in")]')->click();
+        $this->waitForText('main', 'Finds stuck cells');
+        self::assertStringContainsString('10 REM MARCH C-', (string) $this->find('[data-testid="listing"]')->getAttribute('value'));
+        $this->assertAccessible('a test to type in');
+        $this->field('What it printed')->sendKeys("1536 0 32\n1537 0 32\n2 FAILURES");
+        $this->button('Record what it found')->click();
+        $this->waitForText('[data-testid="leading"]', 'U14');
+        $this->waitForText('[data-testid="counts"]', '2 failed');
+        $this->assertQuietConsole();
+    }
+
+    public function test_a_backup_is_written_and_restored_from_the_page(): void
+    {
+        $this->startJob('Kept machine', 'larkspur-64');
+        $this->open('/workshop');
+        $this->waitForText('main', 'Write a back-up');
+        $this->assertAccessible('the workshop');
+        $bytes = (string) $this->browser->executeAsyncScript('const done = arguments[0]; fetch("/api/backup").then((r) => r.arrayBuffer()).then((b) => done(btoa(String.fromCharCode(...new Uint8Array(b)))));');
+        $backup = self::file('bench.zapbackup', (string) base64_decode($bytes, true));
+
+        $this->startJob('Made after the back-up', 'larkspur-64');
+        $this->open('/workshop');
+        $this->find('[aria-label="Back-up to restore"], input[type="file"]')->sendKeys(self::file('broken.zapbackup', 'no back-up'));
+        $this->button('Replace everything by it')->click();
+        $this->waitForText('[role="alert"]', 'not a back-up of Zap Trace');
+        $this->find('input[type="file"]')->sendKeys($backup);
+        $this->waitForText('[role="dialog"]', 'bench.zapbackup');
+        $this->button('Replace everything by it')->click();
+        $this->waitForText('[role="status"]', 'Restored:');
+        $this->open('/');
+        $this->waitForText('main', 'Kept machine');
+        self::assertStringNotContainsString('Made after the back-up', $this->find('main')->getText());
+
+        $this->field('Search every job')->sendKeys('kept larkspur');
+        $this->waitForText('[data-testid="found"]', 'found by machine, board');
+        $this->assertAccessible('the bench with a search');
+    }
+
+    public function test_a_device_on_the_network_is_refused_without_the_passphrase(): void
+    {
+        $address = self::networkAddress();
+        self::serveTheNetwork(['ZAP_HOSTS' => "127.0.0.1,localhost,{$address}", 'ZAP_LAN_HASH' => password_hash('horse battery', PASSWORD_BCRYPT)]);
+        $this->openAt($address, '/');
+        $this->waitForText('h1', 'Join the bench');
+        $this->assertAccessible('the page to join');
+        $this->field('Passphrase')->sendKeys('horse'.WebDriverKeys::ENTER);
+        $this->waitForText('[role="alert"]', 'That is not the passphrase');
+        $this->openAt($address, '/api/jobs');
+        $this->waitForText('body', 'has not joined the bench');
+        $this->openAt($address, '/join');
+        $this->field('Passphrase')->sendKeys('horse battery'.WebDriverKeys::ENTER);
+        $this->waitForText('h1', 'On the bench');
+
+        self::serveTheNetwork(['ZAP_HOSTS' => "127.0.0.1,localhost,{$address}", 'ZAP_LAN_HASH' => '']);
+        $this->openAt($address, '/');
+        $this->waitForText('body', 'answers only on the machine it runs on');
+    }
+
+    public function test_every_screen_of_the_round_is_accessible_and_fits_tablet_and_phone(): void
+    {
+        self::artisan('zap:demo');
+        $this->open('/');
+        $this->waitForText('main', 'Harbour scales');
+        $this->find('//a[.//*[contains(text(), "Harbour scales")]]')->click();
+        $this->find('[data-testid="counts"]');
+        $job = (string) preg_replace('#^(/jobs/[^/]+).*$#', '$1', (string) parse_url($this->browser->getCurrentURL(), PHP_URL_PATH));
+        foreach (['check-in', 'look', 'rails', 'heat', 'signs', 'diagnostics', 'memory', 'confirm', 'repair', 'prove', 'log', 'ledger', 'record'] as $stage) {
+            foreach ([[1280, 800], [820, 1100], [390, 844]] as [$width, $height]) {
+                $this->resize($width, $height);
+                $this->open("{$job}/{$stage}");
+                $this->find('main h2, main article');
+                usleep(250_000);
+                $overflow = $this->browser->executeScript('return document.documentElement.scrollWidth - innerWidth');
+                self::assertLessThanOrEqual(0, $overflow, "{$stage} at {$width} is wider than the screen.");
+                if ($width === 1280 || ($width === 390 && in_array($stage, ['check-in', 'memory', 'ledger'], true))) {
+                    $this->assertAccessible("{$stage} at {$width}");
+                }
+            }
+        }
+        $this->assertQuietConsole();
+    }
+
+    private static function png(): string
+    {
+        $image = imagecreatetruecolor(320, 200);
+        imagefill($image, 0, 0, (int) imagecolorallocate($image, 210, 222, 240));
+        ob_start();
+        imagepng($image);
+
+        return (string) ob_get_clean();
+    }
+}
