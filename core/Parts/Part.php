@@ -16,6 +16,7 @@ final readonly class Part
      * @param  list<Supply>  $supply  what it wants of each rail
      * @param  string  $order  in which order its rails have to come and go, "" when that does not matter
      * @param  list<Equivalent>  $equivalents
+     * @param  Levels|null  $levels  null when the library does not know them
      * @param  bool  $wide  true when the pin rows are 0.6 inch apart, false for 0.3 inch
      */
     public function __construct(
@@ -31,6 +32,7 @@ final readonly class Part
         public string $order = '',
         public ?Regulator $regulator = null,
         public array $equivalents = [],
+        public ?Levels $levels = null,
     ) {
     }
 }

@@ -81,6 +81,7 @@ final class PartLibrary
                     $entry->at('regulator')->number('dropout'), $entry->at('regulator')->number('amps'),
                 ) : null,
                 array_map(static fn (JsonNode $other): Equivalent => new Equivalent($other->string('number'), $other->boolean('works', false), $other->string('but'), $other->has('nanoseconds') ? $other->integer('nanoseconds') : null), $entry->each('equivalents')),
+                self::levels($families === [] ? ($entry->has('levels') ? $entry->at('levels') : null) : ($limits[$families[$place]] ?? null)),
             );
         }
     }
@@ -99,6 +100,19 @@ final class PartLibrary
         }
 
         return $supply;
+    }
+
+    private static function levels(?JsonNode $node): ?Levels
+    {
+        if ($node === null) {
+            return null;
+        }
+        $highAt = [];
+        foreach ($node->members('inputHighAt') as $pin => $volts) {
+            $highAt[(int) $pin] = $volts->asNumber();
+        }
+
+        return new Levels($node->number('inputLow'), $node->number('inputHigh'), $node->number('outputLow'), $node->number('outputHigh'), $highAt);
     }
 
     /**

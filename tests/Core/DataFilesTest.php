@@ -22,6 +22,7 @@ final class DataFilesTest extends TestCase
             yield $file => [$file, 'parts'];
         }
         yield 'knowledge' => ['knowledge/memory-reasoning.json', 'memory-reasoning'];
+        yield 'signs' => ['knowledge/signs.json', 'signs'];
         yield 'steps' => ['knowledge/steps.json', 'steps'];
     }
 

@@ -1,6 +1,7 @@
+import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { problemsOf } from '../api/client';
-import { useRecord, useUpdateJob, useWithdraw } from '../api/queries';
+import { useRecord, useUpdateJob, useWithdraw, workshopQuery } from '../api/queries';
 import type { Job, Step } from '../api/schemas';
 import { results } from '../job/done';
 import { Button, cn, Menu, ProblemList } from '../ui';
@@ -27,6 +28,7 @@ const reasons = [
 export function NextStep({ job }: { job: Job }) {
     const [skipped, setSkipped] = useState<{ basis: string; count: number }>({ basis: '', count: 0 });
     const record = useRecord(job.id);
+    const cost = useQuery(workshopQuery).data?.workshop.hourlyCost;
     const basis = job.steps.map((step) => step.sentence).join('|');
     const place = skipped.basis === basis ? Math.min(skipped.count, job.steps.length - 1) : 0;
     const step = job.steps[place];
@@ -37,7 +39,8 @@ export function NextStep({ job }: { job: Job }) {
     return (
         <section aria-label="Next step" className="border-2 border-red bg-sheet p-4" data-testid="next-step">
             <p className="text-[13px] font-semibold text-red">
-                {place === 0 ? 'Next' : `Or, number ${place + 1}`}, {Math.round(step.minutes)} min, {risks[step.risk]}
+                {place === 0 ? 'Next' : `Or, number ${place + 1}`}, {Math.round(step.minutes)} min
+                {cost && ` (${Math.ceil((step.minutes / 60) * cost.amount)} ${cost.currency})`}, {risks[step.risk]}
             </p>
             <h2 className="text-[19px] leading-snug">{step.sentence}</h2>
             {step.access && <p className="mt-1 text-sm">{step.access}</p>}

@@ -110,4 +110,34 @@ final class PartLibraryTest extends TestCase
             self::assertStringContainsString('U77', $sentences);
         }
     }
+
+    /**
+     * TI SN74LS00 and SN74HC00 data sheets (memory); three-rail memory by its makers' data sheets (memory).
+     *
+     * @return iterable<string, array{string, float, float, float, float}>
+     */
+    public static function levels(): iterable
+    {
+        yield 'LS' => ['74LS00', 0.8, 2.0, 0.5, 2.7];
+        yield 'HC at 4.5 V' => ['74HC00', 1.35, 3.15, 0.1, 4.4];
+        yield 'HCT takes what TTL gives' => ['74HCT00', 0.8, 2.0, 0.1, 4.4];
+    }
+
+    #[DataProvider('levels')]
+    public function test_a_family_has_the_levels_of_its_data_sheet(string $part, float $low, float $high, float $givesLow, float $givesHigh): void
+    {
+        $levels = Boards::parts()->find($part)?->levels;
+
+        self::assertSame([$low, $high, $givesLow, $givesHigh], [$levels?->inputLow, $levels?->inputHigh, $levels?->outputLow, $levels?->outputHigh]);
+        self::assertSame(['low', 'between', 'high'], [$levels?->read($low), $levels?->read(($low + $high) / 2), $levels?->read($high)]);
+    }
+
+    public function test_three_rail_memory_wants_more_than_ttl_gives_on_some_pins(): void
+    {
+        $memory = Boards::parts()->find('4116')?->levels;
+
+        self::assertSame('between', $memory?->read(2.5, 4), 'Pin 4 is /RAS.');
+        self::assertSame('high', $memory?->read(2.5, 5), 'Pin 5 is an address.');
+        self::assertSame('between', $memory?->read(2.2, 5));
+    }
 }
