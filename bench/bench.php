@@ -150,6 +150,8 @@ $cases = [
     'one bad bit' => Bench::with('tamarisk-two')->read("8000 00 04\n8001 FF FF\n8100 00 04\n4000 00 00\n4001 FF FF"),
     'a count of a diagnostic' => Bench::with('larkspur-64')->note('count 3 x2'),
     'two bad chips, two groups of runs' => Bench::with('tamarisk-two')->note('count 11 x2', '8000 00>04', '8001 ff>ff', '8100 00>04', 'swap u33 u34 moved', 'refit u33', 'exchange u33 different', 'count 2 x2', '4000 00>02', '4001 ff>ff', '4100 00>02'),
+    'rail, contact and chip, the whole round' => Bench::with('larkspur-64')->note('c1 bulged', 'u2 unseated', '+5 vr1 4.52', 'sign blank at 1', 'fit c1 new same', '+5 vr1 5.02', 'sign blank at 1', 'reseat u2 better', 'sign garbage', 'count 5 x2', '9000 00>10', '9001 ff>ff', '9100 00>10', 'room 20', 'u13 hot 61', 'u12 cool 24', 'u14 cool 25'),
+    'an over-voltage weakened every chip' => Bench::with('tamarisk-two')->note('over-voltage +5', '+5 vr1 6.9 unloaded', 'fit vr1 tested same', '+5 vr1 5.01', 'sign at-signs at 1', 'sign at-signs at 2', 'sign garbage at 3', 'room 22', 'u40 hot 71', 'u43 warm 41', 'fit u40 new different', 'test u40 fails', 'count 3', 'count 3'),
 ];
 printf("\n%-36s %14s %14s %10s\n", 'a job, median of five (ms)', 'weighed', 'next step', 'faults');
 foreach ($cases as $name => $bench) {
@@ -159,7 +161,7 @@ foreach ($cases as $name => $bench) {
         $assessment = $bench->assess();
         $times[0][] = (hrtime(true) - $start) / 1e6;
         $start = hrtime(true);
-        StepAdvisor::usual(Boards::modes(), Boards::parts(), Boards::steps())->steps($assessment->conclusion, Workbench::usual());
+        StepAdvisor::usual(Boards::modes(), Boards::parts(), Boards::steps())->steps($assessment->conclusion, Workbench::usual(), $assessment->outlook($bench->board(), 0.95));
         $times[1][] = (hrtime(true) - $start) / 1e6;
     }
     sort($times[0]);

@@ -73,6 +73,8 @@ final readonly class DemoBench
         $this->at('2026-11-23T10:55:00Z')->line($job, 'test u11 fails');
         $this->at('2026-11-23T10:58:00Z')->line($job, 'count 6 x2');
         $this->at('2026-11-23T11:20:00Z')->paste($job, "0200 00 20\n0201 FF FF\n0400 55 75\n0401 AA AA\n3000 00 20");
+        $this->at('2026-11-23T11:26:00Z')->line($job, 'room 19')->line($job, 'u14 hot 52')->line($job, 'u13 cool 23')->line($job, 'u15 cool 24')->line($job, 'u16 cool 22')->line($job, 'u1 warm 43')->line($job, 'u24 warm 45')->line($job, 'u5 cool 27');
+        $this->at('2026-11-23T11:31:00Z')->line($job, 'sign garbage at 1')->line($job, 'sign garbage at 2')->line($job, 'sign usual-noises at 2')->line($job, 'sign garbage at 3')->line($job, 'sign crashes at 3 after 4');
     }
 
     /** A chip that the tester passed, and whose fault came and went: counted over power-ons, and proved to be gone. */

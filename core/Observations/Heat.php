@@ -65,7 +65,7 @@ final class Heat implements Interpreter, WeighsTogether
                 }
                 $evidence[] = new Evidence(
                     "heat {$key} {$part->site}", $part->verdict === 'hot' ? Evidence::HOT : Evidence::COLD, true, $modes->rate($part->onlyWithFault ? 'heatWithFault' : 'heatFalseAlarm'), $modes->rate('heatMiss'),
-                    [], [], [], 1.0, $state, lcfirst($part->words), $part->observation, strengths: [$part->site => 1.0],
+                    [], [], [], 1.0, $state, $part->words, $part->observation, strengths: [$part->site => 1.0],
                 );
             }
         }

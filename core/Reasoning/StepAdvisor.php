@@ -27,6 +27,9 @@ final readonly class StepAdvisor
     /** How many of the outcomes are shown, the likelier ones. */
     private const FORESEEN = 4;
 
+    /** From this chance on what was not thought of counts as an outcome of its own. */
+    private const BESIDE = 0.02;
+
     /** A test that tells less than this tells nothing. */
     private const INFORMS = 0.05;
 
@@ -307,16 +310,25 @@ final readonly class StepAdvisor
         $outcomes = [];
         $expected = 0.0;
         $left = 0.0;
+        $foreseen = array_map(static fn (int $place): float => array_sum(array_column($chances, $place)), array_keys($shares));
+        // It can come out otherwise than was thought of: what is left of the chance of each diagnosis is an outcome, too.
+        $beside = array_map(static fn (float $share, float $chance): float => $share * max(0.0, 1.0 - $chance), $shares, $foreseen);
+        $counted = array_sum($beside) / $total >= self::BESIDE;
         foreach ($proposal->outcomes as $number => $outcome) {
             $weights = [];
             foreach ($shares as $place => $share) {
-                // What could come beside the outcomes that were thought of is shared out among them.
-                $weights[$place] = $share * $chances[$number][$place] / max(1e-12, array_sum(array_column($chances, $place)));
+                $weights[$place] = $share * $chances[$number][$place] / max($counted ? 1.0 : 1e-12, $foreseen[$place]);
             }
             $chance = array_sum($weights) / $total;
             $expected += $chance * $this->loss($conclusion, $costs, $weights, $proposal->settles);
             $left += $chance * $this->entropy($conclusion, $weights, $proposal->settles);
             $outcomes[] = ['words' => $outcome->words, 'chance' => $chance, 'means' => $this->means($conclusion, $weights, $proposal->settles), 'observation' => $outcome->observation];
+        }
+        if ($counted) {
+            $chance = array_sum($beside) / $total;
+            $expected += $chance * $this->loss($conclusion, $costs, $beside, $proposal->settles);
+            $left += $chance * $this->entropy($conclusion, $beside, $proposal->settles);
+            $outcomes[] = ['words' => 'it comes out otherwise', 'chance' => $chance, 'means' => $this->means($conclusion, $beside, $proposal->settles), 'observation' => null];
         }
         usort($outcomes, static fn (array $a, array $b): int => $b['chance'] <=> $a['chance']);
         if (count($outcomes) > self::FORESEEN) {

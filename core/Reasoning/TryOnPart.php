@@ -152,12 +152,14 @@ final readonly class TryOnPart implements Proposer
         }
         $state = $conclusion->now->after('swap', $seat, $with);
         $named = static fn (string $chip, bool $abnormal): Evidence => new Evidence("swap {$seat} {$with} {$chip}".($abnormal ? ' bad' : ' good'), Evidence::NAMED, $abnormal, $modes->rate('runOnce'), $modes->rate('passMiss'), [$lines[$chip][0]], [$lines[$chip][1]], [], 1.0, $state, '');
+        // Where neither of the two is bad both places read well, and the complaint goes on all the same.
+        $complaint = static fn (bool $abnormal): Evidence => new Evidence("swap {$seat} {$with} complaint", Evidence::COMPLAINT, $abnormal, $modes->rate('sickFalseAlarm'), $modes->rate('sickMiss'), [], [], [], 1.0, $state, '');
         $record = static fn (string $result): array => ['kind' => 'intervention', 'payload' => ['action' => 'swap', 'site' => $seat, 'with' => $with, 'result' => $result]];
 
         return new Proposal('swap', $seat, "Swap {$seat} and {$with}: does the bad bit move with the chip?", "tells {$seat} itself from what drives its place", 'swap', [
-            new ProposedOutcome("it moves to {$with}'s place", [$named($seat, false), $named($with, true)], $record('moved')),
-            new ProposedOutcome("it stays at {$seat}'s place", [$named($seat, true), $named($with, false)], $record('as-before')),
-            new ProposedOutcome('it is gone', [$named($seat, false), $named($with, false)], $record('cured')),
+            new ProposedOutcome("it moves to {$with}'s place", [$complaint(true), $named($seat, false), $named($with, true)], $record('moved')),
+            new ProposedOutcome("it stays at {$seat}'s place", [$complaint(true), $named($seat, true), $named($with, false)], $record('as-before')),
+            new ProposedOutcome('it is gone', [$complaint(false), $named($seat, false), $named($with, false)], $record('cured')),
         ]);
     }
 

@@ -76,14 +76,14 @@ final readonly class HeatPicture
         $usual = self::USUAL[$kind] ?? 15.0;
         $name = "{$site} (".($board->chips[$site]->part ?? '').')';
         if ($middle !== null && $rise - $middle > self::FAR) {
-            return ['hot', sprintf('%s is %d degrees above its like: shorted inside, or driving against something.', $name, (int) round($rise - $middle))];
+            return ['hot', sprintf('%s is %d degrees above its like: shorted inside, or driving against something', $name, (int) round($rise - $middle))];
         }
         if ($middle === null && $rise > max(2.0 * $usual, $usual + self::FAR)) {
-            return ['hot', sprintf('%s is %d degrees over the room; about %d is usual for such a part.', $name, (int) round($rise), (int) $usual)];
+            return ['hot', sprintf('%s is %d degrees over the room; about %d is usual for such a part', $name, (int) round($rise), (int) $usual)];
         }
         $warm = array_filter($rises, static fn (float $other, string $at): bool => $at !== $site && $other >= 8.0, ARRAY_FILTER_USE_BOTH);
         if ($rise < 2.0 && ($middle === null ? $usual >= 20.0 && $warm !== [] : $middle >= 6.0)) {
-            return ['cold', "{$name} is stone cold among warm ones: dead, or without supply."];
+            return ['cold', "{$name} is stone cold among warm ones: dead, or without supply"];
         }
 
         return ['', ''];

@@ -13,14 +13,14 @@ final class BoardsTest extends BrowserTestCase
         $this->open('/boards');
         $this->waitForText('main', 'Halyard 16');
         $this->assertAccessible('the list of boards');
-        $this->button('Tamarisk Two')->click();
+        $this->clickButton('Tamarisk Two');
         $this->waitForText('[aria-label="Memory map"]', 'LK1 at swapped');
-        $this->find('[data-chip="U10"]')->click();
+        $this->click('[data-chip="U10"]');
         $this->waitForText('[role="status"]', 'select for bank 0');
-        $this->button('Turn over')->click();
+        $this->clickButton('Turn over');
         $this->find('[aria-label*="underside"]');
         $this->assertAccessible('a board by day');
-        $this->button('Lights out')->click();
+        $this->clickButton('Lights out');
         self::assertSame('lights-out', $this->find('html')->getAttribute('data-theme'));
         $this->assertAccessible('a board with the lights out');
         $this->open('/');

@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace Tests\Browser;
 
 use Facebook\WebDriver\Chrome\ChromeOptions;
+use Facebook\WebDriver\Exception\ElementClickInterceptedException;
+use Facebook\WebDriver\Exception\StaleElementReferenceException;
 use Facebook\WebDriver\Remote\DesiredCapabilities;
 use Facebook\WebDriver\Remote\RemoteWebDriver;
 use Facebook\WebDriver\Remote\RemoteWebElement;
@@ -137,7 +139,7 @@ abstract class BrowserTestCase extends TestCase
 
     protected function stage(string $name): void
     {
-        $this->find("//nav[@aria-label='The round']//a[contains(., '{$name}')]")->click();
+        $this->click("//nav[@aria-label='The round']//a[contains(., '{$name}')]");
     }
 
     protected function note(string ...$notes): void
@@ -163,6 +165,25 @@ abstract class BrowserTestCase extends TestCase
         foreach ($keys as $key) {
             $this->browser->switchTo()->activeElement()->sendKeys($key);
         }
+    }
+
+    /** Clicks what is there; once more when it was drawn anew between looking and clicking. */
+    protected function click(string $path): void
+    {
+        $this->until(function () use ($path): ?bool {
+            try {
+                $this->find($path)->click();
+
+                return true;
+            } catch (StaleElementReferenceException|ElementClickInterceptedException) {
+                return null;
+            }
+        }, "{$path} could not be clicked.");
+    }
+
+    protected function clickButton(string $text): void
+    {
+        $this->click("//*[self::button or self::a][contains(normalize-space(.), '{$text}')]");
     }
 
     protected function button(string $text): RemoteWebElement
@@ -204,7 +225,7 @@ abstract class BrowserTestCase extends TestCase
     protected function startJob(string $machine, string $board): void
     {
         $this->open('/');
-        $this->button('New job')->click();
+        $this->clickButton('New job');
         $this->waitForText('[role="dialog"] select', 'Larkspur 64');
         $this->field('Machine')->sendKeys($machine);
         self::assertSame($machine, $this->field('Machine')->getAttribute('value'));
@@ -212,7 +233,7 @@ abstract class BrowserTestCase extends TestCase
             'const select = document.getElementById(arguments[0]); Object.getOwnPropertyDescriptor(HTMLSelectElement.prototype, "value").set.call(select, arguments[1]); select.dispatchEvent(new Event("change", { bubbles: true }));',
             [$this->field('Board profile')->getAttribute('id'), $board],
         );
-        $this->button('Begin job')->click();
+        $this->clickButton('Begin job');
         $this->waitForText('h1', $machine);
         $this->find('[data-testid="counts"]');
     }

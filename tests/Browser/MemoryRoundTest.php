@@ -19,7 +19,7 @@ final class MemoryRoundTest extends BrowserTestCase
         $this->assertAccessible('an empty job');
 
         $this->find('//textarea')->sendKeys("6C00 00 20\n6C01 0x\nE000 00 20");
-        $this->button('Record these lines')->click();
+        $this->clickButton('Record these lines');
         $this->waitForText('[data-testid="problems"]', 'line 2');
         $this->waitForText('[data-testid="problems"]', 'line 3');
         $this->waitForText('[data-testid="counts"]', '0 readings');
@@ -28,7 +28,7 @@ final class MemoryRoundTest extends BrowserTestCase
         $lines = $this->find('//textarea');
         $lines->clear();
         $lines->sendKeys("6C00 00 20\n6C01 0F 2F\n6E40 CC EC\n7100 33 33");
-        $this->button('Record these lines')->click();
+        $this->clickButton('Record these lines');
         $this->waitForText('[data-testid="leading"]', 'U14');
         $this->waitForText('[data-testid="counts"]', '4 readings, 3 failed');
         $this->waitForText('[data-testid="chip-counts"]', 'bit 5, every address: 3 failed of 3 able to show it, 4 in all');
@@ -37,12 +37,12 @@ final class MemoryRoundTest extends BrowserTestCase
         self::assertSame('false', $this->find('[data-bit="4"]')->getAttribute('data-failing'));
         $this->assertAccessible('the memory stage with findings');
 
-        $this->button('Log')->click();
+        $this->clickButton('Log');
         $this->waitForText('[data-testid="log"]', '4 readings');
         $this->assertAccessible('the log');
-        $this->button('Withdraw')->click();
+        $this->clickButton('Withdraw');
         $this->waitForText('aside', 'No suspect yet');
-        $this->button('Restore')->click();
+        $this->clickButton('Restore');
         $this->waitForText('[data-testid="leading"]', 'U14');
         $this->assertQuietConsole();
     }
@@ -104,38 +104,38 @@ final class MemoryRoundTest extends BrowserTestCase
         $this->benchLine('4000 00>20');
         $this->waitForText('[data-testid="leading"]', 'U26');
 
-        $this->find('[data-testid="context"]')->click();
+        $this->click('[data-testid="context"]');
         $this->waitForText('[role="dialog"]', 'Bank 1 at 4000, bank 0 at 8000');
         $this->assertAccessible('links and latches');
-        $this->find("//label[contains(., 'all along')]")->click();
-        $this->button('swapped')->click();
+        $this->click("//label[contains(., 'all along')]");
+        $this->clickButton('swapped');
         $this->waitForText('[data-testid="context"]', 'LK1 at swapped');
-        $this->button('Close')->click();
+        $this->clickButton('Close');
         $this->waitForText('[data-testid="leading"]', 'U36');
     }
 
     public function test_a_dump_from_a_file_and_what_the_screen_shows(): void
     {
         $this->startJob('Signal box', 'larkspur-64');
-        $this->button('From a file')->click();
+        $this->clickButton('From a file');
         $this->field('File')->setFileDetector(new LocalFileDetector)->sendKeys(self::file('dump.bin', str_repeat("\x08", 512)));
         $this->field('Starts at')->sendKeys('zz');
-        $this->button('Record this file')->click();
+        $this->clickButton('Record this file');
         $this->waitForText('[data-testid="problems"]', 'Start address');
         $this->field('Starts at')->clear();
         $this->field('Starts at')->sendKeys('2000');
-        $this->button('Record this file')->click();
+        $this->clickButton('Record this file');
         $this->waitForText('[data-testid="leading"]', 'U12');
         $this->waitForText('[data-testid="counts"]', '512 readings, 512 failed');
         $this->assertAccessible('the file form');
 
-        $this->button('From the screen')->click();
+        $this->clickButton('From the screen');
         $this->field('Character seen')->sendKeys('$');
-        $this->button('Record what the screen shows')->click();
+        $this->clickButton('Record what the screen shows');
         $this->waitForText('[data-testid="suspects"]', 'U11');
-        $this->button('Free-memory figure')->click();
+        $this->clickButton('Free-memory figure');
         $this->field('Figure at each power-on')->sendKeys('30718 30718');
-        $this->button('Record figures')->click();
+        $this->clickButton('Record figures');
         $this->waitForText('figcaption', 'first failing by the free-memory figure, 8000');
         $this->assertAccessible('free memory');
     }

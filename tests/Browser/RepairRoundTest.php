@@ -15,30 +15,30 @@ final class RepairRoundTest extends BrowserTestCase
     {
         $this->startJob('Tide gauge', 'larkspur-64');
         $this->find('//textarea')->sendKeys("6C00 00 20\n6C01 0F 2F\n7000 00 20\n7001 FF FF");
-        $this->button('Record these lines')->click();
+        $this->clickButton('Record these lines');
         $this->waitForText('[data-testid="next-step"]', 'run the test ROM: it tests 0000 to 3FFF, and nothing else');
         $this->waitForText('[data-testid="next-step"]', 'It counts 6');
-        $this->button('not now, because')->click();
-        $this->find('//*[@role="menuitem"][contains(., "the tool is not at hand")]')->click();
+        $this->clickButton('not now, because');
+        $this->click('//*[@role="menuitem"][contains(., "the tool is not at hand")]');
         $this->waitForText('[data-testid="next-step"]', 'Replace U14 with a good 4164');
         $this->waitForText('[data-testid="next-step"]', 'Solder fume and lead');
         $this->waitForText('[data-testid="set-aside"]', 'One step put off');
         $this->waitForText('[data-testid="reasons"]', 'bit 5 of bank 0 reads 1 in all 3 readings');
         $this->assertAccessible('the verdict with its next step');
-        $this->button('what else?')->click();
+        $this->clickButton('what else?');
         $this->waitForText('[data-testid="next-step"]', 'number 2');
 
-        $this->find('//nav//a[contains(., "Confirm")]')->click();
+        $this->click('//nav//a[contains(., "Confirm")]');
         $this->waitForText('main', 'One thing at a time');
         $this->assertAccessible('confirm');
-        $this->button('exchange for a known good one')->click();
+        $this->clickButton('exchange for a known good one');
         $this->field('Which part')->clear();
         $this->field('Which part')->sendKeys('U99');
-        $this->find('//main//button[contains(., "Cured")]')->click();
+        $this->click('//main//button[contains(., "Cured")]');
         $this->waitForText('[data-testid="problems"]', 'has no chip "U99"');
         $this->field('Which part')->clear();
         $this->field('Which part')->sendKeys('u14');
-        $this->find('//main//button[contains(., "Different")]')->click();
+        $this->click('//main//button[contains(., "Different")]');
         $this->waitForText('[data-testid="interventions"]', 'U14 exchanged for a known good one: different');
         $this->waitForText('[data-testid="context"]', 'U14 exchanged');
 
@@ -48,15 +48,15 @@ final class RepairRoundTest extends BrowserTestCase
         $this->waitForText('[data-testid="leading"]', 'U9');
         $this->waitForText('[data-testid="verdicts"]', 'U14 is bad');
         $this->waitForText('[data-testid="verdicts"]', 'U9 is a second bad chip');
-        $this->find('//*[@data-testid="leading"]/..//*[@data-testid="reasons"]//a')->click();
+        $this->click('//*[@data-testid="leading"]/..//*[@data-testid="reasons"]//a');
         $this->waitForText('main', 'newest first');
         self::assertSame('memory', explode("\n", $this->find('//li[contains(@class, "outline-2")]')->getText())[1] ?? '');
 
-        $this->find('//nav//a[contains(., "Repair")]')->click();
+        $this->click('//nav//a[contains(., "Repair")]');
         $this->waitForText('main', 'A repair that changed nothing is evidence too');
         $this->assertAccessible('repair');
-        $this->find('//label[contains(., "tested before it went in")]')->click();
-        $this->find('//main//button[contains(., "Cured")]')->click();
+        $this->click('//label[contains(., "tested before it went in")]');
+        $this->click('//main//button[contains(., "Cured")]');
         $this->waitForText('[data-testid="interventions"]', 'U9 replaced, tested before fitting: cured');
         $this->waitForText('[data-testid="next-step"]', 'Prove it');
         $this->assertAccessible('a cured machine');
@@ -66,7 +66,7 @@ final class RepairRoundTest extends BrowserTestCase
     public function test_a_diagnostic_is_counted_by_tapping_along_and_compared(): void
     {
         $this->startJob('Signal box', 'larkspur-64');
-        $this->find('//nav//a[contains(., "Diagnostics")]')->click();
+        $this->click('//nav//a[contains(., "Diagnostics")]');
         $this->waitForText('main', 'No run yet');
         $this->assertAccessible('diagnostics');
         $tap = $this->button('Tap on each of the flashes');
@@ -77,8 +77,8 @@ final class RepairRoundTest extends BrowserTestCase
         }
         $this->waitForText('[data-testid="taps"]', '4');
         $this->waitForText('[data-testid="tap-along"] svg', 'missed?');
-        $this->button('take one back')->click();
-        $this->button('Record this run')->click();
+        $this->clickButton('take one back');
+        $this->clickButton('Record this run');
         $this->waitForText('[data-testid="runs"]', 'One run');
         $this->waitForText('[data-testid="leading"]', 'U11');
         $this->waitForText('[data-testid="next-step"]', 'read it back');
@@ -106,10 +106,10 @@ final class RepairRoundTest extends BrowserTestCase
         $this->waitForText('[data-testid="leading"]', 'pin, open to its line');
         $this->benchLine('reseat u14 sideways');
         $this->waitForText('[data-testid="bench-line-words"]', 'Say same, better, cured, worse or different');
-        $this->button('Log')->click();
-        $this->button('Withdraw')->click();
+        $this->clickButton('Log');
+        $this->clickButton('Withdraw');
         $this->waitForText('[data-testid="leading"]', 'bit 5 of bank 0');
-        $this->button('Restore')->click();
+        $this->clickButton('Restore');
         $this->waitForText('[data-testid="leading"]', 'pin, open to its line');
     }
 
@@ -150,14 +150,14 @@ final class RepairRoundTest extends BrowserTestCase
         $this->open('/workshop');
         $this->waitForText('main', 'Equipment at hand');
         $this->assertAccessible('workshop');
-        $this->button('diagnostic ROM or disk')->click();
+        $this->clickButton('diagnostic ROM or disk');
         $this->find('//button[@aria-pressed="false"][contains(., "diagnostic ROM")]');
         $this->open($job);
         $this->waitForText('[data-testid="next-step"]', 'read it back');
-        $this->find('//*[@data-testid="context"]')->click();
-        $this->find('//*[@role="tab"][contains(., "Bench")]')->click();
+        $this->click('//*[@data-testid="context"]');
+        $this->click('//*[@role="tab"][contains(., "Bench")]');
         $this->waitForText('[role="dialog"]', 'As in the workshop');
-        $this->find('//*[@role="dialog"]//button[contains(., "diagnostic ROM")]')->click();
+        $this->click('//*[@role="dialog"]//button[contains(., "diagnostic ROM")]');
         $this->waitForText('[role="dialog"]', 'otherwise than in the workshop');
         $this->assertQuietConsole();
     }

@@ -18,35 +18,35 @@ final class WholeRoundTest extends BrowserTestCase
 
         $this->stage('Check-in');
         $this->field('Symptom, in the owner')->sendKeys('Dark since the winter.');
-        $this->find('//main//button[contains(., "Keep it")]')->click();
+        $this->click('//main//button[contains(., "Keep it")]');
         $this->waitForText('header', 'Dark since the winter.');
-        $this->find('//button[contains(., "theory")]')->click();
+        $this->click('//button[contains(., "theory")]');
         $this->field('Which part does the owner suspect')->sendKeys('u1');
-        $this->find('//main//button[normalize-space(.)="Record"]')->click();
+        $this->click('//main//button[normalize-space(.)="Record"]');
         $this->waitForText('main', 'A theory is weak evidence');
         $this->find('input[type="file"]')->sendKeys(self::file('legs.png', self::png()));
         $this->waitForText('main', 'without words');
-        $this->find('//button[contains(., "without words")]')->click();
-        $this->find('[aria-label="Place a mark on the photograph"]')->click();
+        $this->click('//button[contains(., "without words")]');
+        $this->click('[aria-label="Place a mark on the photograph"]');
         $this->field('Chip')->sendKeys('u14');
-        $this->button('Mark it')->click();
+        $this->clickButton('Mark it');
         $this->waitForText('[role="dialog"]', 'U14');
         $this->assertAccessible('a photograph with a mark');
-        $this->button('Close')->click();
+        $this->clickButton('Close');
         $this->assertAccessible('check-in');
 
         $this->stage('Look');
-        $this->find('//main//*[@data-chip="C1"]')->click();
+        $this->click('//main//*[@data-chip="C1"]');
         $this->find('//*[@data-chip="C1" and @aria-pressed="true"]');
-        $this->button('bulged')->click();
+        $this->clickButton('bulged');
         $this->waitForText('main', 'C1: bulged');
-        $this->find('[aria-label="F1 is fine"]')->click();
+        $this->click('[aria-label="F1 is fine"]');
         $this->waitForText('[data-testid="checklist"]', '✓');
         $this->assertAccessible('look');
 
         $this->stage('Rails');
         $this->field('Reading, V')->sendKeys('4.41');
-        $this->find('//main//form//button[contains(., "Record")]')->click();
+        $this->click('//main//form//button[contains(., "Record")]');
         $this->waitForText('[data-testid="rail-+5"]', 'out of limits');
         $this->waitForText('[data-testid="held"]', 'nothing measured later means much');
         $this->waitForText('[data-testid="next-step"]', 'Put the supply right first');
@@ -56,10 +56,10 @@ final class WholeRoundTest extends BrowserTestCase
         self::assertSame([], $this->browser->findElements(WebDriverBy::cssSelector('[data-testid="held"]')));
 
         $this->stage('Signs');
-        $this->find('//button[contains(., "the screen stays blank")]')->click();
+        $this->click('//button[contains(., "the screen stays blank")]');
         $this->waitForText('[data-testid="power-ons"]', 'the screen stays blank');
-        $this->button('Switched off and on again')->click();
-        $this->find('//button[contains(., "the screen stays blank")]')->click();
+        $this->clickButton('Switched off and on again');
+        $this->click('//button[contains(., "the screen stays blank")]');
         $this->waitForText('main', 'The same at 2 of 2 power-ons.');
         $this->assertAccessible('signs');
 
@@ -67,9 +67,9 @@ final class WholeRoundTest extends BrowserTestCase
         $this->waitForText('[data-testid="leading"]', 'U13');
 
         $this->stage('Heat');
-        $this->find('//main//*[@data-chip="U13"]')->click();
+        $this->click('//main//*[@data-chip="U13"]');
         $this->find('//*[@data-chip="U13" and @aria-pressed="true"]');
-        $this->find('//main//button[normalize-space(.)="hot"]')->click();
+        $this->click('//main//button[normalize-space(.)="hot"]');
         $this->waitForText('main', 'U13 is hot');
         $this->waitForText('main [data-chip="U13"]', '°C');
         $this->assertAccessible('heat');
@@ -80,21 +80,21 @@ final class WholeRoundTest extends BrowserTestCase
         $this->stage('Prove');
         $this->assertAccessible('prove');
         $this->field('Several clean ones')->sendKeys('12');
-        $this->find('//main//form//button[contains(., "Record")]')->click();
+        $this->click('//main//form//button[contains(., "Record")]');
         $this->waitForText('main', 'Clean power-ons: 12');
-        $this->button('It runs now')->click();
+        $this->clickButton('It runs now');
         $this->waitForText('[data-testid="timer"]', 'left');
         $this->open((string) parse_url($this->browser->getCurrentURL(), PHP_URL_PATH));
         $this->waitForText('[data-testid="timer"]', 'Running: the full memory test in a loop');
-        $this->button('Do not count it')->click();
+        $this->clickButton('Do not count it');
         foreach (['every key', 'save to tape and load back', 'printer port', 'picture, all characters', 'a program that fills memory'] as $function) {
-            $this->find("[aria-label=\"{$function} works\"]")->click();
+            $this->click("[aria-label=\"{$function} works\"]");
             $this->find("//*[@data-testid='functions']/li[.//*[@aria-label='{$function} works']]//*[@role='img' and @aria-label='works']");
             $this->find("//main//button[@aria-label='{$function} works' and not(@disabled)]");
         }
         $this->waitForText('[data-testid="proved"]', 'Proved.');
-        $this->button('The job is repaired')->click();
-        $this->find('//main//a[contains(., "To the record for the owner")]')->click();
+        $this->clickButton('The job is repaired');
+        $this->click('//main//a[contains(., "To the record for the owner")]');
 
         $this->waitForText('[data-testid="record"]', 'C1 (ELCAP, reservoir capacitor): bulged.');
         $this->waitForText('[data-testid="record"]', 'U13 (4164) replaced, because');
@@ -110,18 +110,18 @@ final class WholeRoundTest extends BrowserTestCase
     {
         $this->startJob('Grain dryer', 'tamarisk-two');
         $this->note('second works', 'exchange u33 second same works', 'exchange u34 second same works', 'swap u35 u36 same', 'exchange u31 second same works');
-        $this->find('//nav//a[contains(., "Chip ledger")]')->click();
+        $this->click('//nav//a[contains(., "Chip ledger")]');
         $this->waitForText('[data-testid="ledger"]', 'U33 of the second machine');
         $this->assertAccessible('the chip ledger');
-        $this->button('borrowed, 6')->click();
+        $this->clickButton('borrowed, 6');
         $this->waitForText('[data-testid="ledger"]', 'borrowed: it has to go back');
         self::assertCount(6, $this->browser->findElements(WebDriverBy::cssSelector('[data-testid="ledger"] > li')));
-        $this->button('not where they started, 8')->click();
+        $this->clickButton('not where they started, 8');
         $this->waitForText('[data-testid="ledger"]', 'now: U36');
 
-        $this->find('//li[.//b[text()="U33"]]//button[contains(., "mark it")]')->click();
+        $this->click('//li[.//b[text()="U33"]]//button[contains(., "mark it")]');
         $this->field('Written on it')->sendKeys('GD-7');
-        $this->find('//main//form//button[contains(., "Record")]')->click();
+        $this->click('//main//form//button[contains(., "Record")]');
         $this->waitForText('[data-testid="ledger"]', 'GD-7');
 
         $this->note('exchange u33 second same', 'exchange u34 second same', 'exchange u31 second same', 'swap u35 u36 same');
@@ -153,7 +153,7 @@ final class WholeRoundTest extends BrowserTestCase
         // A symptom typed here while the other window keeps another one.
         $this->field('Symptom, in the owner')->sendKeys('Typed in the second.');
         $this->browser->executeAsyncScript('const done = arguments[1]; fetch(arguments[0], { method: "PATCH", headers: { "Content-Type": "application/json", "X-Zap-Trace": "1" }, body: JSON.stringify({ symptom: "Kept by the first." }) }).then(() => done());', [(string) preg_replace('#^.*/jobs/([^/]+)/.*$#', '/api/jobs/$1', (string) parse_url($address, PHP_URL_PATH))]);
-        $this->find('//main//button[contains(., "Keep it")]')->click();
+        $this->click('//main//button[contains(., "Keep it")]');
         $this->waitForText('body', 'Kept by the first.');
         $this->assertAccessible('two windows');
     }
@@ -161,12 +161,12 @@ final class WholeRoundTest extends BrowserTestCase
     public function test_a_memory_test_is_chosen_typed_in_and_its_answer_recorded(): void
     {
         $this->startJob('Tide table', 'larkspur-64');
-        $this->find('//*[@role="tab"][contains(., "A test to type in")]')->click();
+        $this->click('//*[@role="tab"][contains(., "A test to type in")]');
         $this->waitForText('main', 'Finds stuck cells');
         self::assertStringContainsString('10 REM MARCH C-', (string) $this->find('[data-testid="listing"]')->getAttribute('value'));
         $this->assertAccessible('a test to type in');
         $this->field('What it printed')->sendKeys("1536 0 32\n1537 0 32\n2 FAILURES");
-        $this->button('Record what it found')->click();
+        $this->clickButton('Record what it found');
         $this->waitForText('[data-testid="leading"]', 'U14');
         $this->waitForText('[data-testid="counts"]', '2 failed');
         $this->assertQuietConsole();
@@ -184,11 +184,11 @@ final class WholeRoundTest extends BrowserTestCase
         $this->startJob('Made after the back-up', 'larkspur-64');
         $this->open('/workshop');
         $this->find('[aria-label="Back-up to restore"], input[type="file"]')->sendKeys(self::file('broken.zapbackup', 'no back-up'));
-        $this->button('Replace everything by it')->click();
+        $this->clickButton('Replace everything by it');
         $this->waitForText('[role="alert"]', 'not a back-up of Zap Trace');
         $this->find('input[type="file"]')->sendKeys($backup);
         $this->waitForText('[role="dialog"]', 'bench.zapbackup');
-        $this->button('Replace everything by it')->click();
+        $this->clickButton('Replace everything by it');
         $this->waitForText('[role="status"]', 'Restored:');
         $this->open('/');
         $this->waitForText('main', 'Kept machine');
@@ -224,7 +224,7 @@ final class WholeRoundTest extends BrowserTestCase
         self::artisan('zap:demo');
         $this->open('/');
         $this->waitForText('main', 'Harbour scales');
-        $this->find('//a[.//*[contains(text(), "Harbour scales")]]')->click();
+        $this->click('//a[.//*[contains(text(), "Harbour scales")]]');
         $this->find('[data-testid="counts"]');
         $job = (string) preg_replace('#^(/jobs/[^/]+).*$#', '$1', (string) parse_url($this->browser->getCurrentURL(), PHP_URL_PATH));
         foreach (['check-in', 'look', 'rails', 'heat', 'signs', 'diagnostics', 'memory', 'confirm', 'repair', 'prove', 'log', 'ledger', 'record'] as $stage) {
