@@ -42,7 +42,7 @@ final readonly class Assessor
     private const FOUND = 0.5;
 
     /** Goes up whenever what is kept changes its shape or its meaning. */
-    private const VERSION = 4;
+    private const VERSION = 5;
 
     /** How many steps back suspicion is followed. */
     private const FOLLOWED = 24;

@@ -18,6 +18,9 @@ final class History implements ChangesMachine, Interpreter
 {
     public const KIND = 'history';
 
+    /** So many years of storage count. Common practice. */
+    private const LONG = 5.0;
+
     /** Facts, and how they are said. */
     public const FACTS = [
         'leak' => 'A cell or capacitor leaked near',
@@ -50,7 +53,10 @@ final class History implements ChangesMachine, Interpreter
             $after = isset($board->chips[$site]) ? $after->after('remove', $site) : ($board->findAssembly($site) === null ? $after : $after->after('unplug', $site));
         }
 
-        return new Change($state, $after, [], $hazards, [$fact => $fact === 'missing' ? [] : $sites]);
+        // A few years on a shelf do nothing to contacts.
+        $counts = $fact !== 'missing' && ! ($fact === 'stored' && $observation->payload->number('years', self::LONG) < self::LONG);
+
+        return new Change($state, $after, [], $hazards, [$fact => $counts ? $sites : []]);
     }
 
     public function interpret(Observation $observation, Moment $moment, Attachments $attachments): Contribution

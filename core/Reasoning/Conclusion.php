@@ -220,7 +220,15 @@ final class Conclusion
         }
         $together = $this->together($site, $leading, $members);
 
-        return $together === null || ($reasons !== [] && $reasons[0]->decibans > max(0.7 * $together->decibans, 0.5)) ? $reasons : [$together, ...$reasons];
+        $reasons = $together === null || ($reasons !== [] && $reasons[0]->decibans > max(0.7 * $together->decibans, 0.5)) ? $reasons : [$together, ...$reasons];
+        if (count(array_filter($reasons, static fn (Reason $reason): bool => $reason->decibans > 0.0)) > 1) {
+            return $reasons;
+        }
+        // What says the same several times moves nothing when one of it is left out; it is told all the same.
+        $said = array_map(static fn (Reason $reason): string => $reason->words, $reasons);
+        $explains = array_filter($this->explained($site), static fn (Reason $reason): bool => ! in_array($reason->words, $said, true));
+
+        return [...$reasons, ...array_slice(array_values($explains), 0, 2)];
     }
 
     /**

@@ -240,6 +240,13 @@ final class WholeRoundTest extends BrowserTestCase
                 }
             }
         }
+        $this->resize(1280, 800);
+        $this->browser->executeScript("localStorage.setItem('zap-trace.theme', 'lights-out')");
+        foreach (['check-in', 'look', 'rails', 'heat', 'signs', 'prove', 'ledger', 'record'] as $stage) {
+            $this->open("{$job}/{$stage}");
+            $this->find('main h2, main article');
+            $this->assertAccessible("{$stage} with the lights out");
+        }
         $this->assertQuietConsole();
     }
 

@@ -33,6 +33,19 @@ export default function CheckInStage({ job, board }: { job: Job; board: Board })
                 title="What is known of its past"
                 empty="Nothing yet. History misleads: it raises suspicion a little, and never decides."
             />
+            {job.round.experience.length > 0 && (
+                <section aria-label="What earlier jobs say">
+                    <h3 className="mb-1 font-semibold">What earlier jobs say</h3>
+                    <p className="text-[13px] text-soft">
+                        It makes the same a little likelier here. It can be switched off on the{' '}
+                        <Link to="/workshop" className="underline">
+                            workshop page
+                        </Link>
+                        .
+                    </p>
+                    <p>{[...new Set(job.round.experience)].join(' ')}</p>
+                </section>
+            )}
             <Second job={job} />
             <Photographs job={job} />
         </div>

@@ -119,6 +119,33 @@ export default function HeatStage({ job, board }: { job: Job; board: Board }) {
                         ))}
                 </ul>
             )}
+            {heat.parts.length > 0 && (
+                <table className="w-full max-w-xl text-sm" aria-label="Rise over the room and over like parts">
+                    <thead>
+                        <tr className="text-left text-soft">
+                            <th className="font-normal">part</th>
+                            <th className="font-normal">over the room</th>
+                            <th className="font-normal">over its like</th>
+                        </tr>
+                    </thead>
+                    <tbody>
+                        {[...heat.parts]
+                            .sort((a, b) => b.rise - a.rise)
+                            .map((part) => (
+                                <tr
+                                    key={part.site}
+                                    className={part.verdict ? 'border-t border-rule font-semibold text-red' : 'border-t border-rule'}
+                                >
+                                    <td>
+                                        {part.site} {part.felt && <span className="font-normal text-soft">by finger</span>}
+                                    </td>
+                                    <td className="font-mono">{part.rise} °C</td>
+                                    <td className="font-mono">{part.overLike === null ? '–' : `${part.overLike} °C`}</td>
+                                </tr>
+                            ))}
+                    </tbody>
+                </table>
+            )}
             <Entries
                 job={job}
                 kinds={['heat']}

@@ -120,6 +120,14 @@ final class ProofAndExperienceTest extends TestCase
         self::assertLessThan(2.0 * Bench::with('larkspur-64')->note(...$run)->share('U13') + 0.01, $theory->share('U13'));
     }
 
+    public function test_long_storage_is_hard_on_contacts_and_a_few_years_are_not(): void
+    {
+        $share = static fn (string ...$lines): float => Bench::with('tamarisk-two')->note(...$lines, ...['count 3 x2'])->assess()->conclusion->posterior->faults['U23/bad contact'];
+
+        self::assertGreaterThan(1.5 * $share(), $share('stored 20'));
+        self::assertSame($share(), $share('stored 2'));
+    }
+
     public function test_what_is_missing_is_not_in_the_machine(): void
     {
         $bench = Bench::with('larkspur-64')->note('missing u27', 'sign cursor-tone');
