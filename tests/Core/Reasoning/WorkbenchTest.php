@@ -200,6 +200,17 @@ final class WorkbenchTest extends TestCase
         self::assertNotSame([], $bench->assess()->conclusion->suspects()[0]->reasons, 'With no rival left it can still be told what it explains.');
     }
 
+    public function test_a_swap_of_a_good_chip_is_not_said_to_cure(): void
+    {
+        $bench = Bench::with('tamarisk-two')->note('over-voltage +5', 'count 3 x2', 'sign at-signs');
+        $swaps = array_filter($bench->steps(), static fn ($step): bool => $step->action === 'swap');
+        self::assertNotSame([], $swaps);
+        foreach ($swaps as $step) {
+            $gone = array_values(array_filter($step->outcomes, static fn (array $outcome): bool => $outcome['words'] === 'it is gone'));
+            self::assertLessThan(0.2, $gone[0]['chance'] ?? 0.0, $step->sentence);
+        }
+    }
+
     public function test_after_a_swap_that_cured_putting_the_original_back_is_offered(): void
     {
         $steps = self::sick()->note('exchange u33 cured')->proposed();

@@ -64,6 +64,7 @@ final class HeatAndSignsTest extends TestCase
     {
         self::assertSame('The same at 2 of 2 power-ons.', self::signs('sign blank at 1', 'sign blank at 2')->words);
         self::assertStringStartsWith('Unstable: 2 different ways', self::signs('sign blank at 1', 'sign garbage at 2')->words);
+        self::assertSame([true, false, false], array_map(static fn (SignLog $log): bool => $log->stable, [self::signs('sign blank at 1', 'sign blank at 2'), self::signs('sign blank at 1', 'sign garbage at 2'), self::signs('sign clean-banner at 1', 'sign crashes at 1 after 5')]));
         self::assertSame('', self::signs('sign blank')->words, 'One power-on compares with nothing.');
         self::assertStringContainsString('after some minutes', self::signs('sign clean-banner at 1', 'sign half-wrong at 1 after 6', 'sign clean-banner at 2')->words);
         self::assertSame([1, 2, 2], array_column(self::signs('sign blank', 'sign blank', 'sign crashes after 3')->rows, 'powerOn'), 'Without numbers each is a new one, and minutes belong to the last.');

@@ -231,5 +231,7 @@ final class ListingTest extends TestCase
         self::assertCount(8, $clean->assess()->memory->clearedChips());
         self::assertSame('U14', $failed->leading(), 'Bit 5.');
         self::assertSame(2, $failed->assess()->memory->failed);
+        $brokenOff = $bench->record('memory-test', ['test' => 'march-c-', 'language' => 'basic-peek', 'from' => 0x400, 'to' => 0x13FF, 'results' => '1536 0 32']);
+        self::assertSame([], $brokenOff->assess()->memory->clearedChips(), 'What was not told was not seen to be right.');
     }
 }

@@ -38,6 +38,24 @@ final class MarchTest extends TestCase
     }
 
     /**
+     * @return iterable<string, array{string, string}>
+     */
+    public static function elements(): iterable
+    {
+        yield 'MATS+' => ['mats+', 'either way(w0); up(r0, w1); down(r1, w0)'];
+        yield 'March X' => ['march-x', 'either way(w0); up(r0, w1); down(r1, w0); either way(r0)'];
+        yield 'March Y' => ['march-y', 'either way(w0); up(r0, w1, r1); down(r1, w0, r0); either way(r0)'];
+        yield 'March C-' => ['march-c-', 'either way(w0); up(r0, w1); up(r1, w0); down(r0, w1); down(r1, w0); either way(r0)'];
+        yield 'March B' => ['march-b', 'either way(w0); up(r0, w1, r1, w0, r0, w1); up(r1, w0, w1); down(r1, w0, w1, w0); down(r0, w1, w0)'];
+    }
+
+    #[DataProvider('elements')]
+    public function test_a_march_test_is_as_published(string $test, string $elements): void
+    {
+        self::assertSame($elements, MemoryTest::named($test)->words());
+    }
+
+    /**
      * @return iterable<string, array{string, string, bool}>
      */
     public static function coverage(): iterable
