@@ -9,6 +9,7 @@ use App\Http\Controllers\JobController;
 use App\Http\Controllers\JobFileController;
 use App\Http\Controllers\ListingController;
 use App\Http\Controllers\ObservationController;
+use App\Http\Controllers\PartController;
 use App\Http\Controllers\PhotoController;
 use App\Http\Controllers\RecordController;
 use App\Http\Controllers\SearchController;
@@ -19,6 +20,8 @@ Route::get('boards', [BoardController::class, 'index']);
 Route::post('boards', [BoardController::class, 'store']);
 Route::get('boards/{slug}', [BoardController::class, 'show']);
 Route::get('boards/{slug}/file', [BoardController::class, 'file']);
+
+Route::get('parts', [PartController::class, 'index']);
 
 Route::get('bench-forms', [BenchLineController::class, 'forms']);
 

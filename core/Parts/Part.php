@@ -17,6 +17,8 @@ final readonly class Part
      * @param  string  $order  in which order its rails have to come and go, "" when that does not matter
      * @param  list<Equivalent>  $equivalents
      * @param  Levels|null  $levels  null when the library does not know them
+     * @param  list<string>  $outputs  names of the pins that drive
+     * @param  list<string>  $both  names of the pins that drive or listen
      * @param  bool  $wide  true when the pin rows are 0.6 inch apart, false for 0.3 inch
      */
     public function __construct(
@@ -33,6 +35,39 @@ final readonly class Part
         public ?Regulator $regulator = null,
         public array $equivalents = [],
         public ?Levels $levels = null,
+        public array $outputs = [],
+        public array $both = [],
     ) {
+    }
+
+    /**
+     * @return list<Pin> in order of their numbers; places without a pin are left out
+     */
+    public function pinList(): array
+    {
+        $pins = [];
+        foreach ($this->pinout as $place => $name) {
+            if ($name !== '-') {
+                $low = strlen($name) > 1 && $name[0] === '/';
+                $pins[] = new Pin($place + 1, $low ? substr($name, 1) : $name, $low, $this->direction($name));
+            }
+        }
+
+        return $pins;
+    }
+
+    /**
+     * @return 'in'|'out'|'both'|'supply'|'passive'|'none'
+     */
+    private function direction(string $name): string
+    {
+        return match (true) {
+            $name === 'NC' => 'none',
+            in_array($name, ['VCC', 'VDD', 'VBB', 'VSS', 'GND', 'VPP'], true) => 'supply',
+            in_array($name, $this->outputs, true) => 'out',
+            in_array($name, $this->both, true) => 'both',
+            in_array($this->kind, ['discrete', 'connector', 'custom'], true), $this->name === 'CRYSTAL' => 'passive',
+            default => 'in',
+        };
     }
 }

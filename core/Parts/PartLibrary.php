@@ -81,7 +81,9 @@ final class PartLibrary
                     $entry->at('regulator')->number('dropout'), $entry->at('regulator')->number('amps'),
                 ) : null,
                 array_map(static fn (JsonNode $other): Equivalent => new Equivalent($other->string('number'), $other->boolean('works', false), $other->string('but'), $other->has('nanoseconds') ? $other->integer('nanoseconds') : null), $entry->each('equivalents')),
-                self::levels($families === [] ? ($entry->has('levels') ? $entry->at('levels') : null) : ($limits[$families[$place]] ?? null)),
+                levels: self::levels($families === [] ? ($entry->has('levels') ? $entry->at('levels') : null) : ($limits[$families[$place]] ?? null)),
+                outputs: $entry->has('outputs') ? explode(' ', $entry->string('outputs')) : [],
+                both: $entry->has('both') ? explode(' ', $entry->string('both')) : [],
             );
         }
     }

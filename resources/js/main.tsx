@@ -10,6 +10,7 @@ import { applyTheme } from './ui/theme';
 
 const JobPage = lazy(() => import('./job/JobPage'));
 const Boards = lazy(() => import('./boards/Boards'));
+const Parts = lazy(() => import('./parts/Parts'));
 const Workshop = lazy(() => import('./workshop/Workshop'));
 const BoardPage = lazy(() => import('./boards/BoardPage'));
 
@@ -26,6 +27,7 @@ const router = createBrowserRouter([
     { path: '/', element: <Home /> },
     { path: '/jobs/:id/:stage?', element: <JobPage /> },
     { path: '/workshop', element: <Workshop /> },
+    { path: '/parts', element: <Parts /> },
     { path: '/boards', element: <Boards /> },
     { path: '/boards/:slug', element: <BoardPage /> },
     {

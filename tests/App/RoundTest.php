@@ -248,6 +248,16 @@ final class RoundTest extends TestCase
         self::assertSame(2, $found->json('job.memory.failed'));
     }
 
+    public function test_the_part_library_is_told_whole(): void
+    {
+        $response = $this->getJson('/api/parts')->assertOk();
+        $this->assertAnswers('PartsResponse', $response);
+        $part = collect($response->json('parts'))->firstWhere('name', '74LS257');
+
+        self::assertSame(['number' => 15, 'name' => 'G', 'activeLow' => true, 'direction' => 'in'], $part['pinList'][14]);
+        self::assertSame(0.8, $part['levels']['inputLow']);
+    }
+
     public function test_the_command_prints_a_listing_and_says_every_problem(): void
     {
         [$code, $out] = Artisan::run(['zap:listing', 'march-c-', '--for=6502', '--from=0200', '--to=0x3FFF', '--at=4000', '--format=hex']);

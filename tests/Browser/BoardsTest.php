@@ -77,4 +77,20 @@ final class BoardsTest extends BrowserTestCase
     {
         $this->find('input[type=file]')->setFileDetector(new LocalFileDetector)->sendKeys($path);
     }
+
+    public function test_a_part_is_found_by_the_name_of_a_pin_and_seen_from_below(): void
+    {
+        $this->open('/parts');
+        $this->field('Number, function')->sendKeys('multiplexers three-state inverting');
+        $this->waitForText('[data-testid="parts"]', '74LS258');
+        $this->click('//*[@data-testid="parts"]//button[contains(., "74LS258")]');
+        $this->waitForText('[data-testid="part"]', 'takes up to 0.8 V for low');
+        $this->find('//*[@role="img"][contains(@aria-label, "from above: 1 A/B input") and contains(@aria-label, "4 1Y active low output")]');
+        $this->assertAccessible('the part library');
+        $this->clickButton('from below');
+        $this->find('//*[@role="img"][contains(@aria-label, "Pinout of 74LS258, from below")]');
+        $this->clickButton('74HC258');
+        $this->waitForText('[data-testid="part"]', 'takes up to 1.35 V for low');
+        $this->assertQuietConsole();
+    }
 }

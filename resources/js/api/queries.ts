@@ -13,6 +13,7 @@ import type {
     JobsResponse,
     ListingResponse,
     MemoryTestsResponse,
+    PartsResponse,
     PulseResponse,
     Radix,
     RestoredResponse,
@@ -98,6 +99,12 @@ export const listingQuery = (id: string, wanted: Record<string, string>) =>
         queryFn: async () => (await get<ListingResponse>(`jobs/${id}/listing?${new URLSearchParams(wanted)}`)).listing,
         staleTime: Infinity,
     });
+
+export const partsQuery = queryOptions({
+    queryKey: ['parts'],
+    queryFn: async () => (await get<PartsResponse>('parts')).parts,
+    staleTime: Infinity,
+});
 
 export const searchQuery = (text: string) =>
     queryOptions({

@@ -59,6 +59,7 @@ export interface Api {
     StockResponse?: StockResponse;
     MemoryTestsResponse?: MemoryTestsResponse;
     ListingResponse?: ListingResponse;
+    PartsResponse?: PartsResponse;
 }
 export interface BoardsResponse {
     boards: BoardSummary[];
@@ -762,4 +763,42 @@ export interface Listing {
     duration: string;
     seconds: number;
     notes: string[];
+}
+export interface PartsResponse {
+    parts: LibraryPart[];
+}
+export interface LibraryPart {
+    name: string;
+    title: string;
+    kind: string;
+    pins: number;
+    wide: boolean;
+    source: string;
+    order: string;
+    pinList: LibraryPin[];
+    supply: {
+        rail: string;
+        pins: number[];
+        min: number;
+        max: number;
+        milliamps: number;
+    }[];
+    levels: {
+        inputLow: number;
+        inputHigh: number;
+        outputLow: number;
+        outputHigh: number;
+    } | null;
+    equivalents: {
+        number: string;
+        works: boolean;
+        but: string;
+        nanoseconds: number | null;
+    }[];
+}
+export interface LibraryPin {
+    number: number;
+    name: string;
+    activeLow: boolean;
+    direction: 'in' | 'out' | 'both' | 'supply' | 'passive' | 'none';
 }

@@ -5,7 +5,7 @@ import { chooseTheme, useTheme } from '../ui/theme';
 import { useWorkshopTheme } from './useWorkshopTheme';
 
 /** Head of the pages outside a job. */
-export function PageHead({ current }: { current: 'bench' | 'boards' | 'workshop' }) {
+export function PageHead({ current }: { current: 'bench' | 'boards' | 'parts' | 'workshop' }) {
     const theme = useTheme();
     useWorkshopTheme();
     const link = (name: string) =>
@@ -20,6 +20,9 @@ export function PageHead({ current }: { current: 'bench' | 'boards' | 'workshop'
                 </Link>
                 <Link to="/boards" className={link('boards')} aria-current={current === 'boards' ? 'page' : undefined}>
                     Board profiles
+                </Link>
+                <Link to="/parts" className={link('parts')} aria-current={current === 'parts' ? 'page' : undefined}>
+                    Parts
                 </Link>
                 <Link to="/workshop" className={link('workshop')} aria-current={current === 'workshop' ? 'page' : undefined}>
                     Workshop

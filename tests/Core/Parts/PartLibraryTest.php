@@ -140,4 +140,78 @@ final class PartLibraryTest extends TestCase
         self::assertSame('high', $memory?->read(2.5, 5), 'Pin 5 is an address.');
         self::assertSame('between', $memory?->read(2.2, 5));
     }
+
+    public function test_the_library_is_complete(): void
+    {
+        $wanted = [
+            ...array_map(strval(...), [4116, 4164, 41256, 4464, 44256, 2114, 6116, 6264, 62256, 2316, 2332, 2364, 2716, 2732, 2764, 27128, 27256, 27512, 6502, 6809, 8085, 8088, 68000, 6520, 6821, 6522, 6850, 6845, 8251, 8253, 8255, 7805, 7812, 7905, 7912]),
+            '65C02', 'Z80', '16L8', '16R8', '82S100', 'NPN', 'PNP', 'DIODE', 'RESISTOR', 'RPACK8', 'CAP', 'ELCAP', 'CRYSTAL', 'OSC14', 'FUSE', 'CABLE20', 'DB25', 'CUSTOM40',
+            ...array_map(static fn (string $number): string => "74LS{$number}", explode(' ', '00 02 04 05 08 10 11 14 20 21 27 30 32 42 51 74 86 93 107 109 112 123 125 126 132 138 139 145 148 151 153 155 156 157 158 160 161 163 164 165 166 173 174 175 190 191 193 194 240 241 244 245 251 253 257 258 259 273 279 280 283 365 366 367 368 373 374 375 377 390 393 541 573 574 670')),
+        ];
+
+        self::assertSame([], array_values(array_filter($wanted, static fn (string $name): bool => Boards::parts()->find($name) === null)));
+    }
+
+    public function test_every_part_has_a_pinout_with_its_supply_and_something_that_drives(): void
+    {
+        foreach (Boards::parts()->all() as $part) {
+            self::assertCount($part->pins, $part->pinout, $part->name);
+            $names = array_filter($part->pinout, static fn (string $name): bool => ! in_array($name, ['NC', '-', 'GND', 'VSS', 'VCC'], true));
+            self::assertSame(array_unique($names), $names, "{$part->name} has two pins of one name.");
+            if (in_array($part->kind, ['logic', 'dram', 'sram', 'rom', 'eprom', 'processor', 'peripheral', 'video', 'programmed'], true)) {
+                $directions = array_map(static fn ($pin): string => $pin->direction, $part->pinList());
+                self::assertNotSame([], array_intersect(['out', 'both'], $directions), "{$part->name} drives something.");
+                self::assertContains('in', $directions, $part->name);
+                self::assertNotSame([], array_intersect(['GND', 'VSS'], $part->pinout), $part->name);
+                foreach ($part->supply as $supply) {
+                    foreach ($supply->pins as $pin) {
+                        self::assertContains($part->pinout[$pin - 1], ['VCC', 'VDD', 'VBB', 'VPP'], "{$part->name}.{$pin}");
+                    }
+                }
+            }
+        }
+    }
+
+    /**
+     * TI TTL Data Book and the makers' sheets (memory).
+     *
+     * @return iterable<string, array{string, int, string, string}>
+     */
+    public static function directions(): iterable
+    {
+        yield '74LS138' => ['74LS138', 7, 'Y7', 'out'];
+        yield '74LS138, enable' => ['74LS138', 4, 'G2A', 'in'];
+        yield '74LS245' => ['74LS245', 2, 'A1', 'both'];
+        yield '74LS541' => ['74LS541', 18, 'Y1', 'out'];
+        yield '74LS574' => ['74LS574', 19, '1Q', 'out'];
+        yield '74LS93, supply in the middle' => ['74LS93', 5, 'VCC', 'supply'];
+        // Intel iAPX 88 manual: pins 9 to 16 carry address and data.
+        yield '8088, first of the multiplexed' => ['8088', 9, 'AD7', 'both'];
+        yield '8088, last of the multiplexed' => ['8088', 16, 'AD0', 'both'];
+        yield '8085' => ['8085', 12, 'AD0', 'both'];
+        yield '6809' => ['6809', 8, 'A0', 'out'];
+        yield '6502, data' => ['6502', 33, 'D0', 'both'];
+        yield '4164' => ['4164', 2, 'DI', 'in'];
+    }
+
+    #[DataProvider('directions')]
+    public function test_a_pin_has_its_direction(string $part, int $number, string $name, string $direction): void
+    {
+        foreach (Boards::parts()->find($part)?->pinList() ?? [] as $pin) {
+            if ($pin->number === $number) {
+                self::assertSame([$name, $direction], [$pin->name, $pin->direction]);
+
+                return;
+            }
+        }
+        self::fail("{$part} has no pin {$number}.");
+    }
+
+    public function test_what_is_active_low_is_marked(): void
+    {
+        $pins = Boards::parts()->find('74LS74')?->pinList() ?? [];
+
+        self::assertSame([true, false], [$pins[0]->activeLow, $pins[1]->activeLow]);
+        self::assertSame('R//W', Boards::parts()->find('6502')?->pinList()[33]->name, 'Read, and write when low: the mark is within the name.');
+    }
 }
