@@ -5,7 +5,7 @@ import { problemsOf } from '../api/client';
 import { useRecord, useUpdateJob, workshopQuery } from '../api/queries';
 import type { Board, Job } from '../api/schemas';
 import { Entries, StageHead } from '../job/Entries';
-import { Button, Field, ProblemList, Switches } from '../ui';
+import { Button, Field, ProblemList, Switches, TextInput } from '../ui';
 import { Photographs } from './Photographs';
 
 const facts = [
@@ -66,20 +66,14 @@ function Words({ job }: { job: Job }) {
                 update.mutate({ machine, symptom, fitted, seen: { machine: job.machine, symptom: job.symptom, fitted: job.fitted } });
             }}
         >
-            <Field label="Machine">
-                {(id) => <input id={id} value={machine} maxLength={80} onChange={(event) => setMachine(event.target.value)} />}
-            </Field>
-            <Field label="Came with, and what is missing">
-                {(id) => (
-                    <input
-                        id={id}
-                        value={fitted}
-                        maxLength={2000}
-                        placeholder="64K, no power lead, printer module in"
-                        onChange={(event) => setFitted(event.target.value)}
-                    />
-                )}
-            </Field>
+            <TextInput label="Machine" value={machine} maxLength={80} onChange={setMachine} />
+            <TextInput
+                label="Came with, and what is missing"
+                value={fitted}
+                maxLength={2000}
+                placeholder="64K, no power lead, printer module in"
+                onChange={setFitted}
+            />
             <Field label="Symptom, in the owner's words" className="md:col-span-2">
                 {(id) => (
                     <textarea id={id} rows={2} value={symptom} maxLength={2000} onChange={(event) => setSymptom(event.target.value)} />
@@ -145,34 +139,12 @@ function Past({ job, board }: { job: Job; board: Board }) {
                     </Field>
                 )}
                 {chosen.where && (
-                    <Field label={chosen.where}>
-                        {(id) => (
-                            <input
-                                id={id}
-                                className="w-56 font-mono"
-                                value={sites}
-                                placeholder="U14 U15"
-                                onChange={(event) => setSites(event.target.value)}
-                            />
-                        )}
-                    </Field>
+                    <TextInput label={chosen.where} className="w-56 font-mono" value={sites} placeholder="U14 U15" onChange={setSites} />
                 )}
                 {fact === 'stored' && (
-                    <Field label="Years">
-                        {(id) => (
-                            <input
-                                id={id}
-                                className="w-20 font-mono"
-                                inputMode="decimal"
-                                value={years}
-                                onChange={(event) => setYears(event.target.value)}
-                            />
-                        )}
-                    </Field>
+                    <TextInput label="Years" className="w-20 font-mono" inputMode="decimal" value={years} onChange={setYears} />
                 )}
-                <Field label="In words, if need be" className="min-w-48 flex-1">
-                    {(id) => <input id={id} value={note} maxLength={500} onChange={(event) => setNote(event.target.value)} />}
-                </Field>
+                <TextInput label="In words, if need be" around="min-w-48 flex-1" value={note} maxLength={500} onChange={setNote} />
                 <Button type="submit" disabled={record.isPending}>
                     Record
                 </Button>

@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { problemsOf } from '../api/client';
 import { formOf, usePhoto, useRecord, useWithdraw } from '../api/queries';
 import type { Job, Photo } from '../api/schemas';
-import { Button, Dialog, Field, ProblemList } from '../ui';
+import { Button, Dialog, ProblemList, TextInput } from '../ui';
 import { FilePicker } from '../ui/FilePicker';
 
 /** Photographs kept with the job, with marks that are tied to chips. */
@@ -17,17 +17,7 @@ export function Photographs({ job }: { job: Job }) {
         <section aria-label="Photographs" className="flex flex-col gap-2">
             <h3 className="font-semibold">Photographs</h3>
             <div className="flex flex-wrap items-end gap-3">
-                <Field label="What it shows">
-                    {(id) => (
-                        <input
-                            id={id}
-                            className="w-72"
-                            value={caption}
-                            maxLength={300}
-                            onChange={(event) => setCaption(event.target.value)}
-                        />
-                    )}
-                </Field>
+                <TextInput label="What it shows" className="w-72" value={caption} maxLength={300} onChange={setCaption} />
                 <FilePicker
                     label="Photograph"
                     busy={add.isPending}
@@ -153,20 +143,8 @@ function Look({ job, photo }: { job: Job; photo: Photo }) {
                     }
                 }}
             >
-                <Field label="Chip">
-                    {(id) => (
-                        <input
-                            id={id}
-                            className="w-24 font-mono"
-                            value={site}
-                            onChange={(event) => setSite(event.target.value)}
-                            placeholder="U14"
-                        />
-                    )}
-                </Field>
-                <Field label="What is there" className="flex-1">
-                    {(id) => <input id={id} value={note} maxLength={300} onChange={(event) => setNote(event.target.value)} />}
-                </Field>
+                <TextInput label="Chip" className="w-24 font-mono" value={site} onChange={setSite} placeholder="U14" />
+                <TextInput label="What is there" around="flex-1" value={note} maxLength={300} onChange={setNote} />
                 <Button type="submit" disabled={!spot || record.isPending}>
                     Mark it
                 </Button>

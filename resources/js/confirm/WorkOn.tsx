@@ -4,7 +4,7 @@ import { useRecord, useWithdraw } from '../api/queries';
 import type { Board, Job } from '../api/schemas';
 import { BoardPlan } from '../board/BoardPlan';
 import { results, type Action } from '../job/done';
-import { Button, Field, ProblemList, Switches } from '../ui';
+import { Button, Field, ProblemList, Switches, TextInput } from '../ui';
 import { percent } from '../ui/numbers';
 
 const nowhere = ['elsewhere', 'setup', 'second-machine'];
@@ -64,17 +64,7 @@ export function WorkOn({
     return (
         <div className="flex flex-col gap-3">
             <div className="flex flex-wrap items-end gap-3">
-                <Field label="Which part, pin or line">
-                    {(id) => (
-                        <input
-                            id={id}
-                            className="w-36 font-mono"
-                            value={site}
-                            onChange={(event) => onSite(event.target.value)}
-                            autoComplete="off"
-                        />
-                    )}
-                </Field>
+                <TextInput label="Which part, pin or line" className="w-36 font-mono" value={site} onChange={onSite} autoComplete="off" />
                 {likely.length > 0 && (
                     <div role="group" aria-label="Leading suspects" className="flex flex-wrap gap-1.5">
                         {likely.map((suspect) => (

@@ -3,7 +3,7 @@ import { problemsOf } from '../api/client';
 import { useRecord } from '../api/queries';
 import type { Board, Diagnostic, Job } from '../api/schemas';
 import { AddressRuler } from '../memory/AddressRuler';
-import { Button, Field, Key, ProblemList } from '../ui';
+import { Button, Field, Key, ProblemList, TextInput } from '../ui';
 import { inBase } from '../ui/numbers';
 
 const counted = {
@@ -133,17 +133,13 @@ function Run({ job, diagnostic }: { job: Job; diagnostic: Diagnostic }) {
                     keep(result);
                 }}
             >
-                <Field label={`${diagnostic.name}: ${counted[diagnostic.reports]}`}>
-                    {(id) => (
-                        <input
-                            id={id}
-                            className="w-32 font-mono"
-                            value={result}
-                            onChange={(event) => setResult(event.target.value)}
-                            autoComplete="off"
-                        />
-                    )}
-                </Field>
+                <TextInput
+                    label={`${diagnostic.name}: ${counted[diagnostic.reports]}`}
+                    className="w-32 font-mono"
+                    value={result}
+                    onChange={setResult}
+                    autoComplete="off"
+                />
                 {diagnostic.registers.map((register) => (
                     <Field key={register} label={`register ${register}`}>
                         {(id) => (

@@ -4,7 +4,7 @@ import { useRecord } from '../api/queries';
 import type { Board, Job } from '../api/schemas';
 import { BoardPlan } from '../board/BoardPlan';
 import { Entries, StageHead } from '../job/Entries';
-import { Button, Field, ProblemList, Switches } from '../ui';
+import { Button, ProblemList, Switches, TextInput } from '../ui';
 
 const feels = [
     { value: 'cold', label: 'stone cold' },
@@ -31,17 +31,7 @@ export default function HeatStage({ job, board }: { job: Job; board: Board }) {
                 A minute after power-on: click a part, and say how warm it is. The rise counts, not the figure.
             </StageHead>
             <div className="flex flex-wrap items-end gap-3">
-                <Field label="Part">
-                    {(id) => (
-                        <input
-                            id={id}
-                            className="w-24 font-mono"
-                            value={site}
-                            placeholder="U14"
-                            onChange={(event) => setSite(event.target.value)}
-                        />
-                    )}
-                </Field>
+                <TextInput label="Part" className="w-24 font-mono" value={site} placeholder="U14" onChange={setSite} />
                 <Switches
                     label="By finger"
                     options={feels}
@@ -56,17 +46,7 @@ export default function HeatStage({ job, board }: { job: Job; board: Board }) {
                         keep({ site: site.trim(), celsius: degrees, ...(only ? { onlyWithFault: true } : {}) });
                     }}
                 >
-                    <Field label="By camera, °C">
-                        {(id) => (
-                            <input
-                                id={id}
-                                className="w-20 font-mono"
-                                inputMode="decimal"
-                                value={celsius}
-                                onChange={(event) => setCelsius(event.target.value)}
-                            />
-                        )}
-                    </Field>
+                    <TextInput label="By camera, °C" className="w-20 font-mono" inputMode="decimal" value={celsius} onChange={setCelsius} />
                     <Button
                         type="submit"
                         disabled={record.isPending || site.trim() === '' || celsius.trim() === '' || Number.isNaN(degrees)}
@@ -85,17 +65,7 @@ export default function HeatStage({ job, board }: { job: Job; board: Board }) {
                     record.mutate({ kind: 'heat', payload: { room: Number(room.replace(',', '.')) } }, { onSuccess: () => setRoom('') });
                 }}
             >
-                <Field label="The room, °C">
-                    {(id) => (
-                        <input
-                            id={id}
-                            className="w-20 font-mono"
-                            inputMode="decimal"
-                            value={room}
-                            onChange={(event) => setRoom(event.target.value)}
-                        />
-                    )}
-                </Field>
+                <TextInput label="The room, °C" className="w-20 font-mono" inputMode="decimal" value={room} onChange={setRoom} />
                 <Button type="submit" disabled={record.isPending || room.trim() === ''}>
                     Record
                 </Button>

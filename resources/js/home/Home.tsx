@@ -5,7 +5,7 @@ import { Link, useNavigate } from 'react-router';
 import { problemsOf } from '../api/client';
 import { boardsQuery, jobsQuery, searchQuery, useImportJob, useNewJob } from '../api/queries';
 import type { JobSummary, Radix } from '../api/schemas';
-import { Button, Choice, Dialog, Field, ProblemList, ShareBar } from '../ui';
+import { Button, Choice, Dialog, Field, ProblemList, ShareBar, TextInput } from '../ui';
 import { FilePicker } from '../ui/FilePicker';
 import { count, percent } from '../ui/numbers';
 import { StateWord } from '../verdict/Verdict';
@@ -68,18 +68,14 @@ function Search() {
     const found = useQuery(searchQuery(sought));
     return (
         <section aria-label="Search" className="mb-4">
-            <Field label="Search every job: machine, symptom, chip, type of part">
-                {(id) => (
-                    <input
-                        id={id}
-                        type="search"
-                        className="max-w-xl"
-                        value={text}
-                        placeholder="U14, 4164, blank screen"
-                        onChange={(event) => setText(event.target.value)}
-                    />
-                )}
-            </Field>
+            <TextInput
+                label="Search every job: machine, symptom, chip, type of part"
+                type="search"
+                className="max-w-xl"
+                value={text}
+                placeholder="U14, 4164, blank screen"
+                onChange={setText}
+            />
             {sought.length > 1 && found.data && (
                 <ul className="mt-2 border-l-4 border-ink pl-3" data-testid="found">
                     {found.data.length === 0 && <li className="text-soft">No job has all of that.</li>}
@@ -169,18 +165,14 @@ function NewJob({ onDone }: { onDone: (id: string) => void }) {
                 );
             }}
         >
-            <Field label="Machine">
-                {(id) => (
-                    <input
-                        id={id}
-                        autoFocus
-                        value={machine}
-                        onChange={(event) => setMachine(event.target.value)}
-                        placeholder="Whose, or what it does"
-                        maxLength={80}
-                    />
-                )}
-            </Field>
+            <TextInput
+                label="Machine"
+                autoFocus
+                value={machine}
+                onChange={setMachine}
+                placeholder="Whose, or what it does"
+                maxLength={80}
+            />
             <Field label="Board profile" hint={boards.data?.find((candidate) => candidate.slug === board)?.summary}>
                 {(id) => (
                     <select id={id} value={board} onChange={(event) => setSlug(event.target.value)}>

@@ -6,7 +6,7 @@ import { problemsOf } from '../api/client';
 import { stockQuery, useRecord } from '../api/queries';
 import type { Job, LedgerPart } from '../api/schemas';
 import { StageHead } from '../job/Entries';
-import { Button, cn, Field, ProblemList, Switches } from '../ui';
+import { Button, cn, ProblemList, Switches, TextInput } from '../ui';
 
 /** Where every chip is that was ever moved, tested or marked, and where it has been. */
 export default function Ledger({ job }: { job: Job }) {
@@ -138,30 +138,22 @@ function Part({ part, job, open, onOpen }: { part: LedgerPart; job: Job; open: b
                         );
                     }}
                 >
-                    <Field label="Written on it">
-                        {(id) => (
-                            <input
-                                id={id}
-                                className="w-32 font-mono"
-                                value={label}
-                                maxLength={40}
-                                placeholder={part.label}
-                                onChange={(event) => setLabel(event.target.value)}
-                            />
-                        )}
-                    </Field>
-                    <Field label="Lies in, when it is out">
-                        {(id) => (
-                            <input
-                                id={id}
-                                className="w-48"
-                                value={drawer}
-                                maxLength={60}
-                                placeholder="drawer 2"
-                                onChange={(event) => setDrawer(event.target.value)}
-                            />
-                        )}
-                    </Field>
+                    <TextInput
+                        label="Written on it"
+                        className="w-32 font-mono"
+                        value={label}
+                        maxLength={40}
+                        placeholder={part.label}
+                        onChange={setLabel}
+                    />
+                    <TextInput
+                        label="Lies in, when it is out"
+                        className="w-48"
+                        value={drawer}
+                        maxLength={60}
+                        placeholder="drawer 2"
+                        onChange={setDrawer}
+                    />
                     <Button type="submit" disabled={record.isPending || (label.trim() === '' && drawer.trim() === '')}>
                         Record
                     </Button>

@@ -4,7 +4,7 @@ import { useRecord } from '../api/queries';
 import type { Board, Job } from '../api/schemas';
 import { BoardPlan } from '../board/BoardPlan';
 import { Entries, StageHead } from '../job/Entries';
-import { Button, cn, Field, ProblemList, Switches } from '../ui';
+import { Button, cn, ProblemList, Switches, TextInput } from '../ui';
 
 const findings = [
     { value: 'corroded', label: 'corroded legs' },
@@ -49,17 +49,7 @@ export default function LookStage({ job, board }: { job: Job; board: Board }) {
         <div className="flex flex-col gap-4">
             <StageHead title="Look">Before power: click parts on the plan, then say what is wrong with them.</StageHead>
             <div className="flex flex-wrap items-end gap-3">
-                <Field label="On which parts">
-                    {(id) => (
-                        <input
-                            id={id}
-                            className="w-56 font-mono"
-                            value={sites}
-                            placeholder="U14 U15"
-                            onChange={(event) => setSites(event.target.value)}
-                        />
-                    )}
-                </Field>
+                <TextInput label="On which parts" className="w-56 font-mono" value={sites} placeholder="U14 U15" onChange={setSites} />
                 <div className="min-w-0 flex-1">
                     <Switches
                         label="What is seen"

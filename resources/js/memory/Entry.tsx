@@ -2,7 +2,7 @@ import { useRef, useState } from 'react';
 import { problemsOf } from '../api/client';
 import { formOf, useRecord, useRecordFile } from '../api/queries';
 import type { Board, Job } from '../api/schemas';
-import { Button, Field, ProblemList, Tabs } from '../ui';
+import { Button, Field, ProblemList, Tabs, TextInput } from '../ui';
 import { TestListing } from './TestListing';
 
 /** The ways in: by hand, from a file, from the screen, from the free-memory figure. */
@@ -267,31 +267,23 @@ function FromFile({ job }: { job: Job }) {
                         {(id) => <input id={id} type="file" onChange={(event) => setSecond(event.target.files?.[0])} />}
                     </Field>
                 )}
-                <Field label="Starts at (binary)">
-                    {(id) => (
-                        <input
-                            id={id}
-                            className="font-mono"
-                            value={base}
-                            onChange={(event) => setBase(event.target.value)}
-                            placeholder="2000"
-                            autoComplete="off"
-                        />
-                    )}
-                </Field>
-                <Field label="Read after a pause of, s">
-                    {(id) => (
-                        <input
-                            id={id}
-                            className="font-mono"
-                            inputMode="decimal"
-                            value={held}
-                            onChange={(event) => setHeld(event.target.value)}
-                            placeholder="none"
-                            autoComplete="off"
-                        />
-                    )}
-                </Field>
+                <TextInput
+                    label="Starts at (binary)"
+                    className="font-mono"
+                    value={base}
+                    onChange={setBase}
+                    placeholder="2000"
+                    autoComplete="off"
+                />
+                <TextInput
+                    label="Read after a pause of, s"
+                    className="font-mono"
+                    inputMode="decimal"
+                    value={held}
+                    onChange={setHeld}
+                    placeholder="none"
+                    autoComplete="off"
+                />
             </div>
             <div>
                 <Button type="submit" disabled={record.isPending || !file}>
@@ -327,31 +319,23 @@ function FromScreen({ job, board }: { job: Job; board: Board }) {
             <div className="flex flex-wrap gap-3">
                 {characters ? (
                     <>
-                        <Field label="Character seen">
-                            {(id) => (
-                                <input
-                                    id={id}
-                                    className="w-24 text-center font-mono"
-                                    maxLength={2}
-                                    value={seen}
-                                    onChange={(event) => setSeen(event.target.value)}
-                                    autoComplete="off"
-                                />
-                            )}
-                        </Field>
-                        <Field label="Should be">
-                            {(id) => (
-                                <input
-                                    id={id}
-                                    className="w-24 text-center font-mono"
-                                    maxLength={2}
-                                    value={expected}
-                                    onChange={(event) => setExpected(event.target.value)}
-                                    placeholder="blank"
-                                    autoComplete="off"
-                                />
-                            )}
-                        </Field>
+                        <TextInput
+                            label="Character seen"
+                            className="w-24 text-center font-mono"
+                            maxLength={2}
+                            value={seen}
+                            onChange={setSeen}
+                            autoComplete="off"
+                        />
+                        <TextInput
+                            label="Should be"
+                            className="w-24 text-center font-mono"
+                            maxLength={2}
+                            value={expected}
+                            onChange={setExpected}
+                            placeholder="blank"
+                            autoComplete="off"
+                        />
                     </>
                 ) : (
                     <Field label={`Stripe at pixel, 0 to ${board.screen!.pixels - 1}`}>
@@ -419,18 +403,14 @@ function FreeMemory({ job, board }: { job: Job; board: Board }) {
             }}
         >
             <div className="flex flex-wrap items-end gap-3">
-                <Field label="Figure at each power-on (decimal, as the screen shows it)">
-                    {(id) => (
-                        <input
-                            id={id}
-                            className="w-80 font-mono"
-                            value={figures}
-                            onChange={(event) => setFigures(event.target.value)}
-                            placeholder="15700 15700"
-                            autoComplete="off"
-                        />
-                    )}
-                </Field>
+                <TextInput
+                    label="Figure at each power-on (decimal, as the screen shows it)"
+                    className="w-80 font-mono"
+                    value={figures}
+                    onChange={setFigures}
+                    placeholder="15700 15700"
+                    autoComplete="off"
+                />
                 <Button type="submit" disabled={record.isPending || figures.trim() === ''}>
                     Record figures
                 </Button>

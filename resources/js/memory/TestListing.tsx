@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { problemsOf } from '../api/client';
 import { listingQuery, memoryTestsQuery, useRecord } from '../api/queries';
 import type { Board, Job } from '../api/schemas';
-import { Button, Field, ProblemList } from '../ui';
+import { Button, Field, ProblemList, TextInput } from '../ui';
 import { inBase } from '../ui/numbers';
 
 const processors: Record<string, string> = {
@@ -60,37 +60,17 @@ export function TestListing({ job, board }: { job: Job; board: Board }) {
                         </select>
                     )}
                 </Field>
-                <Field label="From">
-                    {(id) => <input id={id} className="w-24 font-mono" value={from} onChange={(event) => setFrom(event.target.value)} />}
-                </Field>
-                <Field label="To">
-                    {(id) => <input id={id} className="w-24 font-mono" value={to} onChange={(event) => setTo(event.target.value)} />}
-                </Field>
-                {!basic && (
-                    <Field label="Program at">
-                        {(id) => (
-                            <input
-                                id={id}
-                                className="w-24 font-mono"
-                                value={at}
-                                placeholder="beside it"
-                                onChange={(event) => setAt(event.target.value)}
-                            />
-                        )}
-                    </Field>
-                )}
-                <Field label="Pause, s">
-                    {(id) => (
-                        <input
-                            id={id}
-                            className="w-16 font-mono"
-                            inputMode="decimal"
-                            value={pause}
-                            placeholder="0"
-                            onChange={(event) => setPause(event.target.value)}
-                        />
-                    )}
-                </Field>
+                <TextInput label="From" className="w-24 font-mono" value={from} onChange={setFrom} />
+                <TextInput label="To" className="w-24 font-mono" value={to} onChange={setTo} />
+                {!basic && <TextInput label="Program at" className="w-24 font-mono" value={at} placeholder="beside it" onChange={setAt} />}
+                <TextInput
+                    label="Pause, s"
+                    className="w-16 font-mono"
+                    inputMode="decimal"
+                    value={pause}
+                    placeholder="0"
+                    onChange={setPause}
+                />
             </div>
             {chosen && (
                 <p className="text-sm">

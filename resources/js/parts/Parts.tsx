@@ -5,7 +5,7 @@ import { problemsOf } from '../api/client';
 import { partsQuery } from '../api/queries';
 import type { LibraryPart } from '../api/schemas';
 import { PageHead } from '../home/PageHead';
-import { Choice, cn, Field, ProblemList, Switches } from '../ui';
+import { Choice, cn, ProblemList, Switches, TextInput } from '../ui';
 import { Pinout } from './Pinout';
 
 /** Every part that is known: pins, supply, levels, and what can stand in for it. */
@@ -31,17 +31,13 @@ export default function Parts() {
             <main className="mx-auto grid max-w-6xl gap-6 px-6 py-6 md:grid-cols-[18rem_1fr]">
                 <section aria-label="Find a part" className="flex min-h-0 flex-col gap-3">
                     <h1 className="text-2xl">Parts</h1>
-                    <Field label="Number, function or name of a pin">
-                        {(id) => (
-                            <input
-                                id={id}
-                                type="search"
-                                value={text}
-                                placeholder="257, latch, /RAS"
-                                onChange={(event) => setText(event.target.value)}
-                            />
-                        )}
-                    </Field>
+                    <TextInput
+                        label="Number, function or name of a pin"
+                        type="search"
+                        value={text}
+                        placeholder="257, latch, /RAS"
+                        onChange={setText}
+                    />
                     <p className="text-[13px] text-soft">
                         {rows.length} found, {found.length} with every family
                     </p>

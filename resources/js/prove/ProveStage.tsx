@@ -4,7 +4,7 @@ import { problemsOf } from '../api/client';
 import { useRecord, useUpdateJob } from '../api/queries';
 import type { Board, Job, Timer } from '../api/schemas';
 import { Entries, StageHead } from '../job/Entries';
-import { Button, Field, ProblemList } from '../ui';
+import { Button, ProblemList, TextInput } from '../ui';
 
 const percent = (share: number) => `${(share * 100).toFixed(share < 0.1 ? 1 : 0)} %`;
 
@@ -51,17 +51,13 @@ export default function ProveStage({ job, board }: { job: Job; board: Board }) {
                             );
                         }}
                     >
-                        <Field label="Several clean ones">
-                            {(id) => (
-                                <input
-                                    id={id}
-                                    className="w-20 font-mono"
-                                    inputMode="numeric"
-                                    value={many}
-                                    onChange={(event) => setMany(event.target.value)}
-                                />
-                            )}
-                        </Field>
+                        <TextInput
+                            label="Several clean ones"
+                            className="w-20 font-mono"
+                            inputMode="numeric"
+                            value={many}
+                            onChange={setMany}
+                        />
                         <Button type="submit" disabled={record.isPending || !(Number(many) > 0)}>
                             Record
                         </Button>
@@ -186,20 +182,8 @@ function LongRun({ job }: { job: Job }) {
                         update.mutate({ timer: { what, minutes: Number(minutes) } });
                     }}
                 >
-                    <Field label="What runs" className="min-w-56 flex-1">
-                        {(id) => <input id={id} value={what} maxLength={120} onChange={(event) => setWhat(event.target.value)} />}
-                    </Field>
-                    <Field label="Minutes">
-                        {(id) => (
-                            <input
-                                id={id}
-                                className="w-20 font-mono"
-                                inputMode="numeric"
-                                value={minutes}
-                                onChange={(event) => setMinutes(event.target.value)}
-                            />
-                        )}
-                    </Field>
+                    <TextInput label="What runs" around="min-w-56 flex-1" value={what} maxLength={120} onChange={setWhat} />
+                    <TextInput label="Minutes" className="w-20 font-mono" inputMode="numeric" value={minutes} onChange={setMinutes} />
                     <Button type="submit" disabled={update.isPending || what.trim() === ''}>
                         It runs now
                     </Button>

@@ -3,7 +3,7 @@ import { problemsOf } from '../api/client';
 import { useRecord } from '../api/queries';
 import type { Board, Job, RailPoint, SupplyRail } from '../api/schemas';
 import { Entries, StageHead } from '../job/Entries';
-import { Button, cn, Field, ProblemList } from '../ui';
+import { Button, cn, Field, ProblemList, TextInput } from '../ui';
 
 const volts = (value: number) => value.toFixed(2);
 
@@ -222,17 +222,7 @@ function Measure({ rail, job }: { rail: SupplyRail; job: Job }) {
                     )}
                 </Field>
             )}
-            <Field label={`Reading, ${units[what]}`}>
-                {(id) => (
-                    <input
-                        id={id}
-                        className="w-24 font-mono"
-                        inputMode="decimal"
-                        value={value}
-                        onChange={(event) => setValue(event.target.value)}
-                    />
-                )}
-            </Field>
+            <TextInput label={`Reading, ${units[what]}`} className="w-24 font-mono" inputMode="decimal" value={value} onChange={setValue} />
             {what === 'volts' && (
                 <label className="flex min-h-8 items-center gap-2 text-sm">
                     <input type="checkbox" checked={unloaded} onChange={(event) => setUnloaded(event.target.checked)} /> unloaded, or chips

@@ -4,7 +4,7 @@ import { problemsOf } from '../api/client';
 import { useRecord } from '../api/queries';
 import type { Board, Job, SignRow } from '../api/schemas';
 import { Entries, StageHead } from '../job/Entries';
-import { Button, cn, Field, ProblemList } from '../ui';
+import { Button, cn, Field, ProblemList, TextInput } from '../ui';
 
 /** Stage 5: what the machine does by itself, at each power-on and some minutes after. */
 export default function SignsStage({ job, board }: { job: Job; board: Board }) {
@@ -41,17 +41,13 @@ export default function SignsStage({ job, board }: { job: Job; board: Board }) {
                 <Button disabled={last === 0} onClick={() => setPowerOn(last + 1)}>
                     Switched off and on again
                 </Button>
-                <Field label="Minutes after it, if not at once">
-                    {(id) => (
-                        <input
-                            id={id}
-                            className="w-24 font-mono"
-                            inputMode="decimal"
-                            value={minutes}
-                            onChange={(event) => setMinutes(event.target.value)}
-                        />
-                    )}
-                </Field>
+                <TextInput
+                    label="Minutes after it, if not at once"
+                    className="w-24 font-mono"
+                    inputMode="decimal"
+                    value={minutes}
+                    onChange={setMinutes}
+                />
             </div>
             {groups.map(
                 (group) =>

@@ -52,6 +52,26 @@ export function Field({
     );
 }
 
+/** A field for a line of text. */
+export function TextInput({
+    label,
+    hint,
+    around,
+    onChange,
+    ...props
+}: Omit<ComponentProps<'input'>, 'onChange' | 'id'> & {
+    label: string;
+    hint?: string;
+    around?: string;
+    onChange: (value: string) => void;
+}) {
+    return (
+        <Field label={label} hint={hint} className={around}>
+            {(id) => <input id={id} onChange={(event) => onChange(event.target.value)} {...props} />}
+        </Field>
+    );
+}
+
 /** What was refused and why: every problem, with its place. */
 export function ProblemList({ problems, title }: { problems: Problem[]; title?: string }) {
     if (problems.length === 0) {

@@ -5,7 +5,7 @@ import { problemsOf } from '../api/client';
 import { useRestoreBackup, useUpdateWorkshop, workshopQuery } from '../api/queries';
 import type { Radix, School, WorkshopSettings } from '../api/schemas';
 import { PageHead } from '../home/PageHead';
-import { Button, Choice, Dialog, Field, ProblemList, Switches } from '../ui';
+import { Button, Choice, Dialog, Field, ProblemList, Switches, TextInput } from '../ui';
 import { FilePicker } from '../ui/FilePicker';
 import { takeWorkshopTheme } from '../ui/theme';
 
@@ -151,44 +151,22 @@ function Preferences({ settings }: { settings: WorkshopSettings }) {
                     });
                 }}
             >
-                <Field label="Name on records and labels">
-                    {(id) => (
-                        <input id={id} className="w-56" value={name} maxLength={80} onChange={(event) => setName(event.target.value)} />
-                    )}
-                </Field>
-                <Field label="Confidence wanted, %">
-                    {(id) => (
-                        <input
-                            id={id}
-                            className="w-24 font-mono"
-                            inputMode="decimal"
-                            value={confidence}
-                            onChange={(event) => setConfidence(event.target.value)}
-                        />
-                    )}
-                </Field>
-                <Field label="An hour costs, if charged">
-                    {(id) => (
-                        <input
-                            id={id}
-                            className="w-24 font-mono"
-                            inputMode="decimal"
-                            value={amount}
-                            onChange={(event) => setAmount(event.target.value)}
-                        />
-                    )}
-                </Field>
-                <Field label="in">
-                    {(id) => (
-                        <input
-                            id={id}
-                            className="w-20"
-                            value={currency}
-                            maxLength={8}
-                            onChange={(event) => setCurrency(event.target.value)}
-                        />
-                    )}
-                </Field>
+                <TextInput label="Name on records and labels" className="w-56" value={name} maxLength={80} onChange={setName} />
+                <TextInput
+                    label="Confidence wanted, %"
+                    className="w-24 font-mono"
+                    inputMode="decimal"
+                    value={confidence}
+                    onChange={setConfidence}
+                />
+                <TextInput
+                    label="An hour costs, if charged"
+                    className="w-24 font-mono"
+                    inputMode="decimal"
+                    value={amount}
+                    onChange={setAmount}
+                />
+                <TextInput label="in" className="w-20" value={currency} maxLength={8} onChange={setCurrency} />
                 <Button type="submit" disabled={update.isPending}>
                     Keep it
                 </Button>
