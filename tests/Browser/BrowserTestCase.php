@@ -14,6 +14,7 @@ use Facebook\WebDriver\WebDriverBy;
 use Facebook\WebDriver\WebDriverKeys;
 use PHPUnit\Framework\TestCase;
 use RuntimeException;
+use Symfony\Component\Process\Process;
 use Throwable;
 
 /**
@@ -83,10 +84,8 @@ abstract class BrowserTestCase extends TestCase
 
     protected static function artisan(string ...$arguments): void
     {
-        $process = proc_open([PHP_BINARY, self::root().'/artisan', ...$arguments], [['file', '/dev/null', 'r'], ['file', '/dev/null', 'w'], STDERR], $pipes, self::root(), self::environment());
-        if ($process === false || proc_close($process) !== 0) {
-            throw new RuntimeException('artisan '.implode(' ', $arguments).' failed.');
-        }
+        // Not proc_open() with STDERR: that winds a log file back to where it was when this process began.
+        (new Process([PHP_BINARY, self::root().'/artisan', ...$arguments], self::root(), self::environment()))->mustRun();
     }
 
     protected static function startServer(): void

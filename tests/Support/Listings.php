@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Tests\Support;
 
+use Symfony\Component\Process\Process;
 use ZapTrace\Memory\Listings\Language;
 use ZapTrace\Memory\Listings\Lister;
 use ZapTrace\Memory\Listings\Listing;
@@ -38,17 +39,13 @@ final class Listings
      */
     public static function run(Listing $listing, array $faults): array
     {
-        $process = proc_open(['node', dirname(__DIR__).'/Support/emulate.mjs'], [['pipe', 'r'], ['pipe', 'w'], STDERR], $pipes);
-        assert($process !== false && $listing->bytes !== null && $listing->results !== null);
-        fwrite($pipes[0], json_encode([
+        assert($listing->bytes !== null && $listing->results !== null);
+        $emulator = new Process(['node', __DIR__.'/emulate.mjs'], input: json_encode([
             'processor' => $listing->request->language->value, 'program' => array_values(unpack('C*', $listing->bytes) ?: []), 'at' => $listing->request->at,
             'faults' => array_map(static fn (array $fault): array => [...['bit' => 0, 'value' => 0, 'other' => 0], ...$fault], $faults),
             'read' => ['from' => $listing->results, 'count' => 1 + 4 * Lister::KEPT],
-        ], JSON_THROW_ON_ERROR));
-        fclose($pipes[0]);
-        $answer = json_decode((string) stream_get_contents($pipes[1]), true, 8, JSON_THROW_ON_ERROR);
-        proc_close($process);
+        ], JSON_THROW_ON_ERROR), timeout: null);
 
-        return $answer;
+        return json_decode($emulator->mustRun()->getOutput(), true, 8, JSON_THROW_ON_ERROR);
     }
 }
