@@ -21,7 +21,7 @@ use ZapTrace\Problems\ProblemList;
 final class ListingCommand extends Command
 {
     protected $signature = 'zap:listing
-        {test : mats+, march-x, march-y, march-c-, march-b, checkerboard, walking-ones, address-low or address-high}
+        {test : mats+, march-x, march-y, march-c-, march-b, checkerboard, walking-ones, address-in-address, address-low or address-high}
         {--for= : basic-peek, basic-indirect, 6502, z80, 6809, 8088 or 68000}
         {--from= : First address, hexadecimal unless marked otherwise}
         {--to= : Last address}

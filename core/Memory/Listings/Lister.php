@@ -40,6 +40,7 @@ final readonly class Lister
         $segment = ListingRequest::segmentOf($request->from);
         $base = $language === Language::I8088 ? $segment * 16 : 0;
         $options = [match ($request->test->data) {
+            'address' => 'both',
             'address-low' => 'low',
             'address-high' => 'high',
             'checkerboard' => 'checker',
@@ -133,8 +134,9 @@ final readonly class Lister
         $test = $request->test;
         $peek = static fn (string $variable): string => $request->language === Language::BasicPeek ? "{$variable}=PEEK(A)" : "{$variable}=?A";
         $poke = static fn (string $value): string => $request->language === Language::BasicPeek ? "POKE A,{$value}" : "?A={$value}";
-        $loops = in_array($test->data, ['background', 'walking'], true);
+        $loops = count($request->backgrounds) > 1;
         $ofAddress = match ($test->data) {
+            'address' => 'D=INT(A/256):D=D*S+(A-256*D)*(1-S)',
             'address-low' => 'D=A-256*INT(A/256)',
             'address-high' => 'D=INT(A/256):D=D-256*INT(D/256)',
             'checkerboard' => 'D=85+85*(A-2*INT(A/2))',
@@ -145,7 +147,7 @@ final readonly class Lister
             20 => "N=0:F={$request->from}:T={$request->to}",
         ];
         if ($loops) {
-            $lines[30] = 'FOR K=1 TO '.count($request->backgrounds).':READ D:E=255-D';
+            $lines[30] = 'FOR K=1 TO '.count($request->backgrounds).($ofAddress === null ? ':READ D:E=255-D' : ':READ S');
         }
         $pauses = $request->pause > 0.0 ? $test->pausesBefore() : [];
         $statements = 0;
@@ -176,7 +178,7 @@ final readonly class Lister
             $lines[960] = 'DATA '.implode(',', $request->backgrounds);
         }
         ksort($lines);
-        $words = ($request->to - $request->from + 1) * ($loops ? count($request->backgrounds) : 1);
+        $words = ($request->to - $request->from + 1) * count($request->backgrounds);
 
         return new Listing(
             $request, implode('', array_map(static fn (int $number, string $line): string => "{$number} {$line}\n", array_keys($lines), $lines)), null, null,

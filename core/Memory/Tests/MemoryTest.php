@@ -15,7 +15,7 @@ use ZapTrace\Problems\InputRejected;
 final readonly class MemoryTest
 {
     /**
-     * @param  string  $data  background, checkerboard, walking, address-low or address-high: what 0 stands for
+     * @param  string  $data  background, checkerboard, walking, address, address-low or address-high: what 0 stands for
      * @param  list<MarchElement>  $elements
      * @param  list<string>  $finds  kinds of fault it finds for certain
      * @param  list<string>  $misses  kinds of fault it is known to miss
@@ -49,6 +49,7 @@ final readonly class MemoryTest
             new self('march-b', 'March B', 'background', [$either('w0'), $up('r0', 'w1', 'r1', 'w0', 'r0', 'w1'), $up('r1', 'w0', 'w1'), $down('r1', 'w0', 'w1', 'w0'), $down('r0', 'w1', 'w0')], ['stuck cells', 'address decoder', 'transition', 'linked inversion coupling'], ['state coupling'], $goor),
             new self('checkerboard', 'Checkerboard', 'checkerboard', $readBack, ['stuck cells'], ['address decoder', 'transition', 'coupling'], 'common practice'),
             new self('walking-ones', 'Walking ones', 'walking', [$up('w0'), $up('r0')], ['stuck cells', 'data lines tied together'], ['address decoder', 'coupling'], 'common practice'),
+            new self('address-in-address', 'Address in address, both bytes', 'address', $readBack, ['low address lines', 'high address lines', 'stuck cells'], ['coupling'], 'common practice'),
             new self('address-low', 'Address in address, low byte', 'address-low', $readBack, ['low address lines', 'stuck cells'], ['high address lines', 'coupling'], 'common practice'),
             new self('address-high', 'Address in address, high byte', 'address-high', $readBack, ['high address lines', 'stuck cells'], ['low address lines', 'coupling'], 'common practice'),
         ];
@@ -75,7 +76,7 @@ final readonly class MemoryTest
 
     /**
      * The data that are run through, one after another, for words of eight bits: enough that any two bits differ in one
-     * of them. For a test whose data follow from the address there is nothing to choose.
+     * of them. For a test whose data follow from the address they choose the byte of it.
      *
      * @return non-empty-list<int>
      */
@@ -84,6 +85,8 @@ final readonly class MemoryTest
         return match ($this->data) {
             'background' => [0x00, 0x55, 0x33, 0x0F],
             'walking' => [0x01, 0x02, 0x04, 0x08, 0x10, 0x20, 0x40, 0x80],
+            // The low byte of the address, then the high byte.
+            'address' => [0, 1],
             default => [0x00],
         };
     }
@@ -93,6 +96,7 @@ final readonly class MemoryTest
     {
         return match ($this->data) {
             'checkerboard' => ($address & 1) === 1 ? 0xAA : 0x55,
+            'address' => ($background === 0 ? $address : $address >> 8) & 0xFF,
             'address-low' => $address & 0xFF,
             'address-high' => ($address >> 8) & 0xFF,
             default => $background,

@@ -73,7 +73,7 @@ final class ListingTest extends TestCase
             '26' => ['BNE', 2], '27' => ['BEQ', 2], '24' => ['BCC', 2], '25' => ['BCS', 2], '2B' => ['BMI', 2], '20' => ['BRA', 2], '8D' => ['BSR', 2], '7C' => ['INC ext', 3], 'B6' => ['LDA ext', 3],
             '39' => ['RTS', 1], '10 BF' => ['STY ext', 4], '10 BE' => ['LDY ext', 4], '85' => ['BITA #', 2], '44' => ['LSRA', 1], '54' => ['LSRB', 1], '43' => ['COMA', 1], '74' => ['LSR ext', 3],
             'A1' => ['CMPA idx', 2], 'C1' => ['CMPB #', 2], '34' => ['PSHS', 2], '35' => ['PULS', 2], '31' => ['LEAY', 2], '30' => ['LEAX', 2], 'AF' => ['STX idx', 2], 'A7' => ['STA idx', 2],
-            'CB' => ['ADDB #', 2], 'F7' => ['STB ext', 3], '8C' => ['CMPX #', 3], '1F' => ['TFR', 2], '86' => ['LDA #', 2], 'C6' => ['LDB #', 2], '5A' => ['DECB', 1],
+            'CB' => ['ADDB #', 2], 'F7' => ['STB ext', 3], '8C' => ['CMPX #', 3], '1F' => ['TFR', 2], '86' => ['LDA #', 2], 'C6' => ['LDB #', 2], '7D' => ['TST ext', 3], '5A' => ['DECB', 1],
         ]];
         yield '8088' => ['8088', [
             'B8' => ['MOV AX,imm', 3], '8E' => ['MOV DS,', 2], '2E C6 06' => ['MOV BYTE CS:', 6], '2E 8A 1E' => ['MOV BL,CS:', 5], 'B7' => ['MOV BH,', 2], '2E 8A 97' => ['MOV DL,CS:[BX+', 5], 'BE' => ['MOV SI,imm', 3],
@@ -88,7 +88,7 @@ final class ListingTest extends TestCase
             '12 19' => ['MOVE.B (A1)+,D1', 2], '6B' => ['BMI.S', 2], 'E2 09' => ['LSR.B #1,D1', 2], '64' => ['BCC.S', 2], '46 00' => ['NOT.B D0', 2], '65' => ['BCS.S', 2], '1A 10' => ['MOVE.B (A0),D5', 2], 'BA 00' => ['CMP.B D0,D5', 2],
             '52 04' => ['ADDQ.B #1,D4', 2], '26 C8' => ['MOVE.L A0,(A3)+', 2], '16 C0' => ['MOVE.B D0,(A3)+', 2], '16 C5' => ['MOVE.B D5,(A3)+', 2], '60' => ['BRA.S', 2], '10 80' => ['MOVE.B D0,(A0)', 2], '66' => ['BNE.S', 2], 'B1 FC' => ['CMPA.L #,A0', 6],
             '52 88' => ['ADDQ.L #1,A0', 2], '53 88' => ['SUBQ.L #1,A0', 2], 'B9 CD' => ['CMPA.L A5,A4', 2], '1A 84' => ['MOVE.B D4,(A5)', 2], '4E 75' => ['RTS', 2], '10 03' => ['MOVE.B D3,D0', 2], '20 08' => ['MOVE.L A0,D0', 2], 'E0 48' => ['LSR.W #8,D0', 2],
-            '02 00' => ['ANDI.B D0', 4], '44 00' => ['NEG.B D0', 2], '0A 00' => ['EORI.B D0', 4], '7A' => ['MOVEQ D5', 2], '20 3C' => ['MOVE.L #,D0', 6], '53 80' => ['SUBQ.L #1,D0', 2], '53 05' => ['SUBQ.B #1,D5', 2],
+            '4A 03' => ['TST.B D3', 2], '02 00' => ['ANDI.B D0', 4], '44 00' => ['NEG.B D0', 2], '0A 00' => ['EORI.B D0', 4], '7A' => ['MOVEQ D5', 2], '20 3C' => ['MOVE.L #,D0', 6], '53 80' => ['SUBQ.L #1,D0', 2], '53 05' => ['SUBQ.B #1,D5', 2],
         ]];
     }
 
@@ -99,7 +99,7 @@ final class ListingTest extends TestCase
     public function test_every_instruction_is_its_maker_s_opcode(string $processor, array $table): void
     {
         $checked = 0;
-        foreach (['march-b', 'checkerboard', 'address-low', 'address-high'] as $test) {
+        foreach (['march-b', 'checkerboard', 'address-in-address', 'address-low', 'address-high'] as $test) {
             foreach (explode("\n", Listings::of($test, $processor, 0x3000, 0x3FFF, null, 1.0)->text) as $line) {
                 // Columns: address, bytes, label, instruction and comment.
                 $bytes = trim(substr($line, 6, 24));

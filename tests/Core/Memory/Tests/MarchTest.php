@@ -181,6 +181,17 @@ final class MarchTest extends TestCase
         self::assertFalse($found('address-high', $memory(0x0010, 0x0000)));
     }
 
+    public function test_both_passes_of_addresses_as_data_find_every_address_line(): void
+    {
+        $test = MemoryTest::named('address-in-address');
+        $run = static fn (array $passes, int $line): bool => (new TestRunner($test, $passes))->run(FaultyArray::decoder(0x2000, 1 << $line, 'another cell', 0), 0, 0x1FFF) !== [];
+        foreach (range(0, 12) as $line) {
+            self::assertTrue($run($test->backgrounds(), $line), "A{$line}");
+            self::assertSame($line < 8, $run([0], $line), "A{$line} in the pass of the low byte");
+            self::assertSame($line >= 8, $run([1], $line), "A{$line} in the pass of the high byte");
+        }
+    }
+
     public function test_walking_ones_find_two_data_lines_tied_together(): void
     {
         $tied = new class implements \ZapTrace\Memory\Tests\MemoryUnderTest
