@@ -8,6 +8,7 @@ use App\Http\Resources\AssessmentView;
 use App\Models\Job;
 use App\Models\Observation;
 use Illuminate\Contracts\Cache\Repository;
+use ZapTrace\Ledger\Ledger;
 use ZapTrace\Numbers\Radix;
 use ZapTrace\Observations\Assessment;
 use ZapTrace\Observations\Attachments;
@@ -18,6 +19,7 @@ use ZapTrace\Reasoning\Experience;
 use ZapTrace\Reasoning\FailureModes;
 use ZapTrace\Reasoning\StepAdvisor;
 use ZapTrace\Reasoning\StepKnowledge;
+use ZapTrace\Record\JobState;
 
 /**
  * What follows from a job's standing observations, kept until one of them changes.
@@ -38,11 +40,8 @@ final readonly class Assessor
     ) {
     }
 
-    /** From this share on a site was at fault in the end. */
-    private const FOUND = 0.5;
-
     /** Goes up whenever what is kept changes its shape or its meaning. */
-    private const VERSION = 5;
+    private const VERSION = 6;
 
     /** How many steps back suspicion is followed. */
     private const FOLLOWED = 24;
@@ -123,15 +122,7 @@ final readonly class Assessor
         $bench = $this->workshop->benchOf($job);
         $outlook = $assessment->outlook($board, $bench->confidence);
 
-        return AssessmentView::of($assessment, $board, StepAdvisor::usual($this->modes, $this->parts, $this->steps)->steps($assessment->conclusion, $bench, $outlook), $outlook, $this->prefix($job), $this->experience($job));
-    }
-
-    /** Short for the machine, for the labels that are proposed. */
-    public function prefix(Job $job): string
-    {
-        preg_match_all('/[A-Za-z0-9]+/', $job->machine, $words);
-
-        return strtoupper(implode('', array_map(static fn (string $word): string => ctype_digit($word) ? $word : $word[0], array_slice($words[0], 0, 4)))) ?: 'J';
+        return AssessmentView::of($assessment, $board, StepAdvisor::usual($this->modes, $this->parts, $this->steps)->steps($assessment->conclusion, $bench, $outlook), $outlook, Ledger::prefix($job->machine), $this->experience($job));
     }
 
     public function assess(Job $job): Assessment
@@ -162,10 +153,8 @@ final readonly class Assessor
             $board = $this->boards->find($job->board_slug);
             $conclusion = Assessment::of($board, Radix::from($job->radix), $standing, $this->interpreters, $this->attachments, $this->modes)->conclusion;
             $found = [];
-            foreach ($conclusion->cured() as $site => $share) {
-                if ($share >= self::FOUND) {
-                    $found[] = ['board' => $board->slug, 'site' => (string) $site, 'part' => $board->chips[(string) strtok((string) $site, '.')]->part ?? ''];
-                }
+            foreach (array_map(strval(...), array_keys($conclusion->found())) as $site) {
+                $found[] = ['board' => $board->slug, 'site' => $site, 'part' => $board->chips[(string) strtok($site, '.')]->part ?? ''];
             }
 
             return $found;
@@ -180,16 +169,13 @@ final readonly class Assessor
         }
         $failures = [];
         /** @var list<Job> $earlier */
-        $earlier = Job::query()->whereIn('state', self::FINISHED)->where('id', '!=', $job->id)->where('created_at', '<', $job->created_at)->get()->all();
+        $earlier = Job::query()->whereIn('state', JobState::explained())->where('id', '!=', $job->id)->where('created_at', '<', $job->created_at)->get()->all();
         foreach ($earlier as $other) {
             array_push($failures, ...$this->outcome($other));
         }
 
         return new Experience($failures);
     }
-
-    /** States in which it is known what was wrong. */
-    public const FINISHED = ['repaired'];
 
     /**
      * @return array<string, float>

@@ -65,7 +65,15 @@ final readonly class Ledger
      */
     public function borrowed(): array
     {
-        return array_values(array_filter($this->parts, static fn (PartHistory $part): bool => ! $part->home && ($part->borrowed || $part->away)));
+        return array_values(array_filter($this->parts, static fn (PartHistory $part): bool => $part->isLent()));
+    }
+
+    /** Short for a machine, for the labels that are proposed: its initials and figures. */
+    public static function prefix(string $machine): string
+    {
+        preg_match_all('/[A-Za-z0-9]+/', $machine, $words);
+
+        return strtoupper(implode('', array_map(static fn (string $word): string => ctype_digit($word) ? $word : $word[0], array_slice($words[0], 0, 4)))) ?: 'J';
     }
 
     /** The position a part is named by. */

@@ -9,6 +9,9 @@ namespace ZapTrace\Ledger;
  */
 final readonly class PartHistory
 {
+    /** From this likelihood on it is said to be bad. */
+    private const SUSPECTED = 0.3;
+
     /**
      * @param  string  $part  its identity: "U14", "new U14", "U14 of the second machine"
      * @param  string  $type  generic type number
@@ -37,5 +40,36 @@ final readonly class PartHistory
         public bool $away,
         public float $faulty,
     ) {
+    }
+
+    /** It is in the machine it does not belong to. */
+    public function isLent(): bool
+    {
+        return ! $this->home && ($this->borrowed || $this->away);
+    }
+
+    public function isSuspected(): bool
+    {
+        return $this->faulty > self::SUSPECTED;
+    }
+
+    /** Where it is, as it is said in the ledger. */
+    public function where(): string
+    {
+        return match (true) {
+            ! $this->home => "now: {$this->now}",
+            str_starts_with($this->part, 'new ') => "in {$this->now}",
+            default => 'where it started',
+        };
+    }
+
+    /** What has to happen to it before the machines go home; "" when nothing has. */
+    public function mustReturn(): string
+    {
+        return match (true) {
+            ! $this->isLent() => '',
+            $this->borrowed => 'borrowed: it has to go back',
+            default => 'in the second machine: it has to come back',
+        };
     }
 }

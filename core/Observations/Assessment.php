@@ -162,7 +162,7 @@ final readonly class Assessment
             $history->now, $contributions, $states, $unreadable, $only ?? $mapper->map($shown),
             $conclusion,
             AddressRuler::of($board, $history->now->settings, $shown), $readings, $notices, RunComparison::of($results), self::untried($observations), $present === [] && $all !== [], $setAside,
-            $samples, Supply::of($board, Supply::present($samples, $board, $history->now)),
+            $samples, Supply::of($board, Supply::present($samples, $board, $history->now), $history->now),
         );
     }
 
@@ -174,10 +174,15 @@ final readonly class Assessment
     public function outlook(BoardProfile $board, float $confidence): Outlook
     {
         $out = $this->supply->firstOut();
+        $likeliest = '';
+        foreach ($out?->rail->sites() ?? [] as $site) {
+            $shares = $this->conclusion->posterior->sites;
+            $likeliest = $likeliest === '' || ($shares[$site] ?? 0.0) > ($shares[$likeliest] ?? 0.0) ? $site : $likeliest;
+        }
 
         return new Outlook(
             $this->untried, $this->setAside,
-            $out === null ? '' : $out->problems[0].' Until it is put right, nothing measured later means much.', $out->rail->regulator ?? '',
+            $out->problems[0] ?? '', $likeliest,
             ProofPlan::of($board, $this->samples, $this->now, $confidence),
         );
     }

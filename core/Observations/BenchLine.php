@@ -141,7 +141,7 @@ final readonly class BenchLine
         if (preg_match('/^room +(\d+(?:\.\d+)?)$/i', $line, $match) === 1) {
             return $this->recorded(Heat::KIND, ['room' => (float) $match[1]], new Heat);
         }
-        if (preg_match('/^(\S+) +(cold|cool|warm|hot)(?: +(-?\d+(?:\.\d+)?))?( +with (?:the )?fault)?$/i', $line, $match) === 1 || preg_match('/^([a-z]+\d+) +()(\d{1,3}(?:\.\d+)?) *(?:(?:°)? ?c)( +with (?:the )?fault)?$/i', $line, $match) === 1) {
+        if (preg_match('/^(\S+) +(cold|cool|warm|hot)(?: +(-?\d+(?:\.\d+)?))?( +with (?:the )?fault)?$/i', $line, $match) === 1 || (preg_match('/^([a-z]+\d+) +()(-?\d{1,3}(?:\.\d+)?)(?: *(?:°)? ?c)?( +with (?:the )?fault)?$/i', $line, $match) === 1 && $this->moment->board->findChip($match[1]) !== null)) {
             return $this->recorded(Heat::KIND, ['site' => $match[1], ...($match[2] === '' ? [] : ['feel' => strtolower($match[2])]), ...(($match[3] ?? '') === '' ? [] : ['celsius' => (float) $match[3]]), ...(isset($match[4]) ? ['onlyWithFault' => true] : [])], new Heat);
         }
         if (preg_match('/^sign +(\S+)(?: +at +(\d{1,3}))?(?: +after +(\d+(?:\.\d+)?))?$/i', $line, $match) === 1) {

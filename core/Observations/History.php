@@ -6,7 +6,6 @@ namespace ZapTrace\Observations;
 
 use ZapTrace\Board\BoardProfile;
 use ZapTrace\Problems\InputRejected;
-use ZapTrace\Problems\ProblemList;
 use ZapTrace\Reasoning\Hazard;
 use ZapTrace\Reasoning\MachineState;
 
@@ -104,17 +103,7 @@ final class History implements ChangesMachine, Interpreter
 
             return array_map(strval(...), array_keys($board->chips));
         }
-        $problems = new ProblemList;
-        $sites = [];
-        foreach ($named as $site) {
-            try {
-                $sites[] = Intervention::siteOf($site, $board);
-            } catch (InputRejected $rejected) {
-                $problems->add('sites', $rejected->problems[0]->sentence);
-            }
-        }
-        $problems->throwIfAny();
 
-        return $sites;
+        return Intervention::sitesOf($named, $board);
     }
 }

@@ -6,6 +6,7 @@ namespace ZapTrace\Observations;
 
 use ZapTrace\Board\BoardProfile;
 use ZapTrace\Problems\InputRejected;
+use ZapTrace\Problems\ProblemList;
 use ZapTrace\Reasoning\Evidence;
 use ZapTrace\Reasoning\Hazard;
 use ZapTrace\Reasoning\MachineState;
@@ -114,6 +115,28 @@ final class Intervention implements ChangesMachine, Interpreter
         $notes = $action === 'unplug' && $assembly->needed ? ["The machine will not start without the {$assembly->name}."] : [];
 
         return new Contribution($title, notes: $notes, evidence: $evidence);
+    }
+
+    /**
+     * @param  list<string>  $texts
+     * @return list<string> the sites as the board writes them
+     *
+     * @throws InputRejected with every one that the board does not have
+     */
+    public static function sitesOf(array $texts, BoardProfile $board): array
+    {
+        $problems = new ProblemList;
+        $sites = [];
+        foreach ($texts as $text) {
+            try {
+                $sites[] = self::siteOf($text, $board);
+            } catch (InputRejected $rejected) {
+                $problems->add('sites', $rejected->problems[0]->sentence);
+            }
+        }
+        $problems->throwIfAny();
+
+        return $sites;
     }
 
     /**

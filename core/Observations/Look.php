@@ -6,7 +6,6 @@ namespace ZapTrace\Observations;
 
 use ZapTrace\Board\BoardProfile;
 use ZapTrace\Problems\InputRejected;
-use ZapTrace\Problems\ProblemList;
 use ZapTrace\Reasoning\MachineState;
 
 /**
@@ -50,16 +49,7 @@ final class Look implements ChangesMachine, Interpreter
      */
     public static function sites(Observation $observation, BoardProfile $board): array
     {
-        $problems = new ProblemList;
-        $sites = [];
-        foreach ($observation->payload->strings('sites') as $site) {
-            try {
-                $sites[] = Intervention::siteOf($site, $board);
-            } catch (InputRejected $rejected) {
-                $problems->add('sites', $rejected->problems[0]->sentence);
-            }
-        }
-        $problems->throwIfAny();
+        $sites = Intervention::sitesOf($observation->payload->strings('sites'), $board);
 
         return $sites === [] ? throw InputRejected::of('sites', 'What was it seen on? Give references, such as U14 or F1.') : $sites;
     }

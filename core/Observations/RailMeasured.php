@@ -9,6 +9,7 @@ use ZapTrace\Problems\InputRejected;
 use ZapTrace\Problems\ProblemList;
 use ZapTrace\Reasoning\Evidence;
 use ZapTrace\Reasoning\FailureModes;
+use ZapTrace\Signals\RailCheck;
 use ZapTrace\Signals\RailReading;
 use ZapTrace\Signals\Supply;
 
@@ -58,17 +59,47 @@ final class RailMeasured implements Interpreter, WeighsTogether
                 if ($check->rail->name !== $reading->rail || ! $check->isMeasured() && ! $check->isOut()) {
                     continue;
                 }
-                // A chip that is shorted inside pulls its rail down, too, but rarely.
-                $strengths = array_fill_keys(array_map(static fn ($point): string => $point->site, $check->points), 0.02);
-                $strengths = [...$strengths, ...array_fill_keys($check->rail->sites(), 0.9)];
+                $strengths = self::strengths($check, $board, $modes);
                 $evidence[] = new Evidence(
                     "rail {$key}", Evidence::RAIL, $check->isOut(), $modes->rate('railFalseAlarm'), $modes->rate('railMiss'), [], [], [], 1.0, $group[count($group) - 1]->state,
-                    $check->isOut() ? lcfirst($check->problems[0]) : "{$check->rail->name} V is within limits where it was measured", $group[count($group) - 1]->observation, strengths: $strengths,
+                    $check->isOut() ? rtrim(lcfirst($check->problems[0]), '.') : "{$check->rail->name} V is within limits where it was measured", $group[count($group) - 1]->observation, strengths: $strengths,
                 );
             }
         }
 
         return $evidence;
+    }
+
+    /**
+     * How strongly a fault of each part would show as what was measured: ripple speaks for the capacitor, too much for
+     * the regulator, too little for anything on the way. Common practice, as data.
+     *
+     * @return array<string, float> by reference
+     */
+    private static function strengths(RailCheck $check, BoardProfile $board, FailureModes $modes): array
+    {
+        $ripples = array_filter($check->points, static fn ($point): bool => ($point->ripple ?? 0.0) > $check->rail->rippleMillivolts) !== [];
+        $high = array_filter($check->points, static fn ($point): bool => $point->isOut() && abs((float) $point->volts) > max(abs($point->min), abs($point->max))) !== [];
+        // Too much lost on the way is too little, too.
+        $low = $check->isOut() && ! $high && ! $ripples || array_filter($check->points, static fn ($point): bool => $point->isOut() && abs((float) $point->volts) < min(abs($point->min), abs($point->max))) !== [];
+        $any = ! $check->isOut();
+        // A chip that is shorted inside pulls its rail down, too, but rarely.
+        $strengths = array_fill_keys(array_map(static fn ($point): string => $point->site, $check->points), $any || $low ? $modes->rate('railByShort') : 0.0);
+        foreach ($check->rail->sites() as $site) {
+            $kind = match (true) {
+                $site === $check->rail->regulator => 'Regulator',
+                ($board->chips[$site]->part ?? '') === 'ELCAP' => 'Capacitor',
+                default => 'Feed',
+            };
+            $feed = $kind === 'Regulator' ? 'Regulator' : 'Feed';
+            $strengths[$site] = max(
+                $any || $low ? $modes->rate("railBy{$feed}") : 0.0,
+                $high ? $modes->rate($feed === 'Regulator' ? 'railByRegulator' : 'railHighByFeed') : 0.0,
+                $any || $ripples ? $modes->rate("rippleBy{$kind}") : 0.0,
+            );
+        }
+
+        return $strengths;
     }
 
     /**

@@ -103,6 +103,16 @@ final class Conclusion
         return $cured;
     }
 
+    /**
+     * What was wrong in the end: sites that more likely than not had been at fault before they were put right.
+     *
+     * @return array<string, float> site => probability
+     */
+    public function found(): array
+    {
+        return array_filter($this->cured(), static fn (float $share): bool => $share >= 0.5);
+    }
+
     /** Whether a fault is one of the machine as it stands: not cured, and not of what is measured with. */
     public function isLeft(Fault $fault): bool
     {

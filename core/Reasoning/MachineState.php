@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace ZapTrace\Reasoning;
 
+use ZapTrace\Board\Chip;
 use ZapTrace\Board\Settings;
 
 /**
@@ -172,6 +173,12 @@ final readonly class MachineState
     public function partAt(string $seat): string
     {
         return $this->seats[$seat] ?? $seat;
+    }
+
+    /** Whether a position holds a part, and its assembly is plugged in. */
+    public function isIn(Chip $chip): bool
+    {
+        return $this->partAt($chip->ref) !== '' && ! isset($this->unplugged[$chip->assembly]);
     }
 
     /** The position this part sits in; null when it is in neither machine. */

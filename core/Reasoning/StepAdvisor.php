@@ -76,7 +76,7 @@ final readonly class StepAdvisor
             }
         }
         $steps = $this->ordered($steps, $conclusion, $suspects);
-        if ($outlook->held !== '') {
+        if ($outlook->railOut !== '') {
             return $this->fixRail($outlook, $conclusion, $steps);
         }
         if ($proved) {
@@ -101,7 +101,7 @@ final readonly class StepAdvisor
         $price = $this->knowledge->step('supply');
         $answers = array_map(static fn (string $result, string $words): array => ['words' => $words, 'chance' => 0.0, 'means' => '', 'observation' => ['kind' => 'intervention', 'payload' => ['action' => 'fix', 'site' => $outlook->fixFirst, 'result' => $result]]], ['cured', 'as-before'], ['put right, and the complaint is gone', 'put right, and it is as before']);
         $fix = new Step(
-            'fix', $outlook->fixFirst, 'Put the supply right first. '.strtok($outlook->held, '.').'.', 'nothing else is concluded while a rail is out', $price['minutes'], $price['risk'], $price['caution'], 0.0, 0.0, $answers,
+            'fix', $outlook->fixFirst, "Put the supply right first. {$outlook->railOut} Begin with {$outlook->fixFirst}.", 'nothing else is concluded while a rail is out', $price['minutes'], $price['risk'], $price['caution'], 0.0, 0.0, $answers,
             '', '', 'repair', $this->knowledge->cautions('supply', $conclusion->board->chips[$outlook->fixFirst] ?? null),
         );
 

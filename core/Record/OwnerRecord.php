@@ -81,9 +81,9 @@ final readonly class OwnerRecord
         }
         $verdicts = (new Verdicts($assessment->conclusion))->sentences();
         $said = implode(' ', $verdicts);
-        foreach ($assessment->conclusion->cured() as $site => $share) {
+        foreach ($assessment->conclusion->found() as $site => $share) {
             // What a sentence below says of a part is not said twice.
-            if ($share >= 0.5 && ! str_contains($said, (string) $site)) {
+            if (! str_contains($said, (string) $site)) {
                 $found[] = "{$site}".self::called((string) $site, $board).' was at fault ('.(int) round(100 * $share).' % sure).';
             }
         }

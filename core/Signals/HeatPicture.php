@@ -6,6 +6,7 @@ namespace ZapTrace\Signals;
 
 use ZapTrace\Board\BoardProfile;
 use ZapTrace\Observations\Sample;
+use ZapTrace\Reasoning\MachineState;
 
 /**
  * How warm the parts are, judged by their rise over the room and over like neighbours, not by the figure.
@@ -30,6 +31,18 @@ final readonly class HeatPicture
      */
     private function __construct(public float $room, public bool $roomMeasured, public array $parts)
     {
+    }
+
+    /**
+     * The readings that still hold: those of parts that were not changed since, and of the room.
+     *
+     * @param  list<Sample>  $samples
+     * @return list<Sample>
+     */
+    public static function present(array $samples, MachineState $now): array
+    {
+        return array_values(array_filter($samples, static fn (Sample $sample): bool => $sample->what instanceof HeatReading
+            && ($sample->what->site === '' || $sample->state->sameAt([$sample->what->site], $now))));
     }
 
     /**

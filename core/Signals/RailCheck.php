@@ -12,7 +12,7 @@ use ZapTrace\Board\Rail;
 final readonly class RailCheck
 {
     /**
-     * @param  list<RailPoint>  $points  the regulator first, then every supply pin
+     * @param  non-empty-list<RailPoint>  $points  the regulator first, then every supply pin
      * @param  float  $budget  milliamps that the fitted parts should draw
      * @param  float|null  $amps  as measured
      * @param  float|null  $input  volts before the regulator, as measured
@@ -32,6 +32,21 @@ final readonly class RailCheck
         public array $problems,
         public array $notices,
     ) {
+    }
+
+    /**
+     * The limits of the strictest part on the rail; those of the regulator when nothing else hangs on it.
+     *
+     * @return array{float, float} volts, from and to
+     */
+    public function limits(): array
+    {
+        $chips = array_slice($this->points, 1);
+        $points = $chips === [] ? $this->points : $chips;
+        $lows = array_map(static fn (RailPoint $point): float => $point->min, $points);
+        $highs = array_map(static fn (RailPoint $point): float => $point->max, $points);
+
+        return [max($lows), min($highs)];
     }
 
     public function isMeasured(): bool

@@ -6,6 +6,7 @@ namespace ZapTrace\Signals;
 
 use ZapTrace\Observations\Sample;
 use ZapTrace\Observations\SignShown;
+use ZapTrace\Reasoning\MachineState;
 
 /**
  * The signs of a machine over its power-ons, so that it is seen whether they are stable.
@@ -18,6 +19,17 @@ final readonly class SignLog
      */
     private function __construct(public array $rows, public bool $stable, public string $words)
     {
+    }
+
+    /**
+     * What was seen with the parts that are in now.
+     *
+     * @param  list<Sample>  $samples
+     * @return list<Sample>
+     */
+    public static function present(array $samples, MachineState $now): array
+    {
+        return array_values(array_filter($samples, static fn (Sample $sample): bool => $sample->what instanceof SignShown && $sample->state->sameParts($now)));
     }
 
     /**

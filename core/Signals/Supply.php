@@ -37,13 +37,14 @@ final readonly class Supply
 
     /**
      * @param  list<Sample>  $samples
+     * @param  MachineState|null  $now  which parts are in, where no current was measured; null for all
      */
-    public static function of(BoardProfile $board, array $samples): self
+    public static function of(BoardProfile $board, array $samples, ?MachineState $now = null): self
     {
         $readings = Sample::of($samples, RailReading::class);
 
         return new self($board, array_map(static fn (Rail $rail): RailCheck => self::check(
-            $board, $rail, array_values(array_filter($readings, static fn (array $reading): bool => $reading['what']->rail === $rail->name)),
+            $board, $rail, array_values(array_filter($readings, static fn (array $reading): bool => $reading['what']->rail === $rail->name)), $now,
         ), $board->rails));
     }
 
@@ -114,12 +115,12 @@ final readonly class Supply
     /**
      * @param  list<array{observation: string, state: MachineState, what: RailReading}>  $readings
      */
-    private static function check(BoardProfile $board, Rail $rail, array $readings): RailCheck
+    private static function check(BoardProfile $board, Rail $rail, array $readings, ?MachineState $now): RailCheck
     {
         $latest = [];
         $amps = null;
         $input = null;
-        foreach ($readings as ['observation' => $observation, 'what' => $reading]) {
+        foreach ($readings as ['observation' => $observation, 'state' => $state, 'what' => $reading]) {
             $key = $reading->site.($reading->pin === null ? '' : ".{$reading->pin}");
             if ($reading->volts !== null || $reading->ripple !== null) {
                 $before = $latest[$key] ?? null;
@@ -129,6 +130,8 @@ final readonly class Supply
                 ];
             }
             $amps = $reading->amps ?? $amps;
+            // The current is that of the parts that were in when it was measured.
+            $now = $reading->amps === null ? $now : $state;
             $input = $reading->input ?? $input;
         }
         $regulator = $board->chips[$rail->regulator]->type->regulator ?? null;
@@ -139,7 +142,7 @@ final readonly class Supply
                 if ($supply->rail !== $rail->name) {
                     continue;
                 }
-                $budget += $supply->milliamps;
+                $budget += $now?->isIn($chip) === false ? 0.0 : $supply->milliamps;
                 foreach ($supply->pins as $place => $pin) {
                     $points[] = self::point($chip->ref, $pin, $supply->min, $supply->max, $latest["{$chip->ref}.{$pin}"] ?? ($place === 0 ? $latest[$chip->ref] ?? null : null));
                 }

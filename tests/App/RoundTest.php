@@ -129,11 +129,30 @@ final class RoundTest extends TestCase
         self::assertStringContainsString('tide-gauge.record.md', (string) $markdown->headers->get('Content-Disposition'));
 
         $json = $this->get("/api/jobs/{$job->id}/record.json")->assertOk();
-        self::assertSame(['Tide gauge', 'U14'], [$json->json('machine'), $json->json('done.0.site')]);
+        self::assertSame(['Tide gauge', 'U14', 'Larkspur 64', 'issue 3', 'open'], [$json->json('machine'), $json->json('done.0.site'), $json->json('board'), $json->json('revision'), $json->json('state')]);
+        self::assertSame([], array_filter(array_keys((array) $json->json()), static fn (int|string $name): bool => preg_match('/^[a-z][A-Za-z]*$/', (string) $name) !== 1), 'Names are written as everywhere.');
 
         $lines = explode("\n", trim((string) $this->get("/api/jobs/{$job->id}/log.csv")->assertOk()->getContent()));
         self::assertCount(5, $lines);
         self::assertSame(['1', 'diagnostic-run'], [str_getcsv($lines[1], ',', '"', '')[0], str_getcsv($lines[1], ',', '"', '')[3]]);
+    }
+
+    public function test_the_step_that_puts_a_rail_right_says_all_of_what_is_wrong(): void
+    {
+        $job = $this->newJob();
+        $step = $this->record($job, 'rail', ['rail' => '+5', 'site' => 'U3', 'volts' => 4.71])->assertCreated()->json('job.steps.0');
+
+        self::assertStringContainsString('+5 V at U3.16 measures 4.71 V; it needs 4.75 to 5.25 V there. Begin with '.$step['site'], $step['sentence']);
+    }
+
+    public function test_a_warmth_is_taken_as_the_figure_alone_and_an_address_is_none(): void
+    {
+        $job = $this->newJob();
+        foreach (['u14 48' => 48, 'u13 39.5c' => 39.5] as $line => $degrees) {
+            $last = $this->postJson("/api/jobs/{$job->id}/bench-line", ['line' => $line])->assertCreated()->json('job.round.heat.parts');
+            self::assertEqualsWithDelta($degrees - 21.0, end($last)['rise'], 0.01, $line);
+        }
+        self::assertStringContainsString('not a note', $this->sentences($this->postJson("/api/jobs/{$job->id}/bench-line", ['line' => 'c000 48'])->assertStatus(422))[0]);
     }
 
     public function test_a_spreadsheet_does_not_take_a_note_for_a_formula(): void

@@ -23,7 +23,7 @@ final class ListingCommand extends Command
     protected $signature = 'zap:listing
         {test : mats+, march-x, march-y, march-c-, march-b, checkerboard, walking-ones, address-in-address, address-low or address-high}
         {--for= : basic-peek, basic-indirect, 6502, z80, 6809, 8088 or 68000}
-        {--from= : First address, hexadecimal unless marked otherwise}
+        {--from= : First address, hexadecimal unless marked otherwise: #8192 is decimal}
         {--to= : Last address}
         {--at= : Where a machine code program is put; beside the range when left out}
         {--pause=0 : Seconds to wait before the first read of 0 and of 1, to find cells that fade}
@@ -51,21 +51,12 @@ final class ListingCommand extends Command
         }
         $this->output->write($format === 'hex' ? $listing->hex() : $listing->text, false, \Symfony\Component\Console\Output\OutputInterface::OUTPUT_RAW);
         if ($format === 'text') {
-            foreach ([...$listing->notes, sprintf('It takes about %s.', self::duration($listing->seconds))] as $note) {
+            foreach ([...$listing->notes, sprintf('It takes about %s.', $listing->duration())] as $note) {
                 fwrite(STDERR, "{$note}\n");
             }
         }
 
         return self::SUCCESS;
-    }
-
-    public static function duration(float $seconds): string
-    {
-        return match (true) {
-            $seconds < 90.0 => (int) ceil($seconds).' seconds',
-            $seconds < 5400.0 => (int) round($seconds / 60.0).' minutes',
-            default => number_format($seconds / 3600.0, 1).' hours',
-        };
     }
 
     /**

@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Bench\BoardShelf;
-use App\Console\Commands\ListingCommand;
 use App\Models\Job;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
@@ -48,7 +47,7 @@ final readonly class ListingController
 
         return response()->json(['listing' => [
             'text' => $listing->text, 'hex' => $listing->hex(), 'from' => $listing->request->from, 'to' => $listing->request->to, 'at' => $language->isBasic() ? null : $listing->request->at, 'results' => $listing->results,
-            'duration' => ListingCommand::duration($listing->seconds), 'seconds' => round($listing->seconds, 1), 'notes' => $listing->notes,
+            'duration' => $listing->duration(), 'seconds' => round($listing->seconds, 1), 'notes' => $listing->notes,
         ]]);
     }
 

@@ -15,6 +15,7 @@ use Illuminate\Http\Response;
 use Illuminate\Support\Str;
 use ZapTrace\Ledger\Ledger;
 use ZapTrace\Reasoning\ProofPlan;
+use ZapTrace\Record\JobState;
 use ZapTrace\Record\MarkdownRecord;
 use ZapTrace\Record\OwnerRecord;
 
@@ -23,16 +24,17 @@ use ZapTrace\Record\OwnerRecord;
  */
 final readonly class RecordController
 {
-    private const STATES = ['open' => 'open', 'repaired' => 'repaired', 'no-fault-found' => 'no fault found', 'waiting-for-parts' => 'waiting for parts', 'parked' => 'parked', 'given-up' => 'given up', 'cured-unexplained' => 'cured without knowing why'];
-
     public function __construct(private BoardShelf $boards, private Assessor $assessor, private Workshop $workshop)
     {
     }
 
     public function json(Job $job): JsonResponse
     {
+        $board = $this->boards->find($job->board_slug);
+
         return response()->json([
-            'machine' => $job->machine, 'symptom' => $job->symptom, 'state' => $job->state, 'fitted' => $job->fitted, ...$this->head($job),
+            'machine' => $job->machine, 'symptom' => $job->symptom, 'state' => $job->state, 'fitted' => $job->fitted,
+            'board' => $board->name, 'revision' => $board->revision, 'openedAt' => $job->created_at->utc()->format('Y-m-d\TH:i:s\Z'), 'workshop' => $this->workshop->settings()['name'],
             ...RoundView::record($this->record($job)),
         ], 200, ['Content-Disposition' => $this->as($job, 'record.json')], JSON_PRETTY_PRINT | JSON_UNESCAPED_UNICODE | JSON_UNESCAPED_SLASHES);
     }
@@ -83,7 +85,7 @@ final readonly class RecordController
         $board = $this->boards->find($job->board_slug);
         $assessment = $this->assessor->assess($job);
 
-        return OwnerRecord::of($assessment, $board, Ledger::of($assessment, $board, $this->assessor->prefix($job)), ProofPlan::of($board, $assessment->samples, $assessment->now, $this->workshop->benchOf($job)->confidence));
+        return OwnerRecord::of($assessment, $board, Ledger::of($assessment, $board, Ledger::prefix($job->machine)), ProofPlan::of($board, $assessment->samples, $assessment->now, $this->workshop->benchOf($job)->confidence));
     }
 
     /**
@@ -96,7 +98,7 @@ final readonly class RecordController
 
         return [
             'Board' => "{$board->name}, {$board->revision}",
-            'State' => self::STATES[$job->state] ?? $job->state,
+            'State' => JobState::from($job->state)->words(),
             'Opened' => $job->created_at->utc()->format('Y-m-d'),
             ...($job->fitted === '' ? [] : ['Came with' => $job->fitted]),
             ...($workshop === '' ? [] : ['Workshop' => $workshop]),

@@ -7,6 +7,7 @@ namespace App\Http\Requests;
 use App\Bench\BoardShelf;
 use Closure;
 use Illuminate\Foundation\Http\FormRequest;
+use ZapTrace\Record\JobState;
 
 /**
  * The head of a job: its machine, board, symptom, number base and state.
@@ -35,7 +36,7 @@ final class JobRequest extends FormRequest
             'timer.what' => ['required_with:timer', 'string', 'max:120'],
             'timer.minutes' => ['required_with:timer', 'numeric', 'min:1', 'max:10080'],
             'seen' => ['sometimes', 'array'],
-            'state' => [$new ? 'prohibited' : 'sometimes', 'in:open,repaired,no-fault-found,waiting-for-parts,parked,given-up,cured-unexplained'],
+            'state' => [$new ? 'prohibited' : 'sometimes', 'in:'.implode(',', array_column(JobState::cases(), 'value'))],
         ];
     }
 

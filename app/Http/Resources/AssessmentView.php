@@ -112,7 +112,7 @@ final class AssessmentView
             'comparison' => $assessment->comparison === null ? null : ['words' => $assessment->comparison->words, 'passed' => $assessment->comparison->passed],
             'nothingLeft' => $assessment->conclusion->nothingLeft(),
             'steps' => array_map(self::step(...), array_slice($steps, 0, 8)),
-            'held' => $outlook->held,
+            'held' => $outlook->held(),
             'round' => RoundView::of($assessment, $board, $outlook, Ledger::of($assessment, $board, $prefix), $experience),
         ];
     }

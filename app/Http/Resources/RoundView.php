@@ -17,7 +17,6 @@ use ZapTrace\Reasoning\Outlook;
 use ZapTrace\Reasoning\ProofPlan;
 use ZapTrace\Record\OwnerRecord;
 use ZapTrace\Signals\HeatPicture;
-use ZapTrace\Signals\HeatReading;
 use ZapTrace\Signals\RailCheck;
 use ZapTrace\Signals\RailPoint;
 use ZapTrace\Signals\SignLog;
@@ -33,14 +32,13 @@ final class RoundView
      */
     public static function of(Assessment $assessment, BoardProfile $board, Outlook $outlook, Ledger $ledger, Experience $experience): array
     {
-        $present = array_values(array_filter($assessment->samples, static fn (Sample $sample): bool => $sample->state->sameParts($assessment->now)));
         $proof = $outlook->proof ?? ProofPlan::of($board, $assessment->samples, $assessment->now, 0.95);
 
         return [
             'looks' => array_map(static fn (array $sample): array => ['site' => $sample['what']->site, 'finding' => $sample['what']->finding, 'observation' => $sample['observation']], Sample::of($assessment->samples, Seen::class)),
             'supply' => ['measured' => $assessment->supply->isMeasured(), 'order' => $assessment->supply->order(), 'rails' => array_map(self::rail(...), $assessment->supply->rails)],
-            'heat' => self::heat(HeatPicture::of($board, array_values(array_filter($assessment->samples, static fn (Sample $sample): bool => $sample->what instanceof HeatReading && $sample->state->sameAt([$sample->what->site], $assessment->now))))),
-            'signs' => self::signs(SignLog::of($present)),
+            'heat' => self::heat(HeatPicture::of($board, HeatPicture::present($assessment->samples, $assessment->now))),
+            'signs' => self::signs(SignLog::of(SignLog::present($assessment->samples, $assessment->now))),
             'proof' => self::proof($proof),
             'photos' => self::photos($assessment),
             'ledger' => array_map(self::part(...), $ledger->parts),
@@ -65,7 +63,7 @@ final class RoundView
         return [
             'name' => $check->rail->name, 'volts' => $check->rail->volts, 'regulator' => $check->rail->regulator, 'feeds' => $check->rail->feeds,
             'nominalInput' => $check->rail->input, 'rippleAllowed' => $check->rail->rippleMillivolts,
-            'budget' => $check->budget, 'amps' => $check->amps, 'input' => $check->input, 'drop' => $check->drop, 'watts' => $check->watts,
+            'min' => $check->limits()[0], 'max' => $check->limits()[1], 'budget' => $check->budget, 'amps' => $check->amps, 'input' => $check->input, 'drop' => $check->drop, 'watts' => $check->watts,
             'problems' => $check->problems, 'notices' => $check->notices, 'measured' => $check->isMeasured(),
             'points' => array_map(static fn (RailPoint $point): array => [
                 'site' => $point->site, 'pin' => $point->pin, 'min' => $point->min, 'max' => $point->max, 'volts' => $point->volts, 'ripple' => $point->ripple,
@@ -132,7 +130,7 @@ final class RoundView
     {
         return [
             'part' => $part->part, 'type' => $part->type, 'label' => $part->label, 'marked' => $part->marked, 'places' => $part->places, 'tests' => $part->tests,
-            'now' => $part->now, 'seat' => $part->seat, 'home' => $part->home, 'borrowed' => $part->borrowed, 'away' => $part->away, 'faulty' => $part->faulty,
+            'now' => $part->now, 'seat' => $part->seat, 'home' => $part->home, 'lent' => $part->isLent(), 'where' => $part->where(), 'mustReturn' => $part->mustReturn(), 'suspected' => $part->isSuspected(), 'faulty' => $part->faulty,
         ];
     }
 }

@@ -31,6 +31,16 @@ final readonly class Listing
     ) {
     }
 
+    /** The running time as it is said. */
+    public function duration(): string
+    {
+        return match (true) {
+            $this->seconds < 90.0 => (int) ceil($this->seconds).' seconds',
+            $this->seconds < 5400.0 => (int) round($this->seconds / 60.0).' minutes',
+            default => number_format($this->seconds / 3600.0, 1).' hours',
+        };
+    }
+
     /** As Intel HEX; "" for BASIC. */
     public function hex(): string
     {

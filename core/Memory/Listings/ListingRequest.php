@@ -46,7 +46,7 @@ final readonly class ListingRequest
             $problems->add('to', "The range ends at {$hex($to)}, before it starts at {$hex($from)}.");
         }
         if ($to > $language->highest()) {
-            $problems->add('to', "{$hex($to)} is beyond what {$language->words()} reaches: {$hex($language->highest())}.");
+            $problems->add('to', "{$hex($to)} ({$to} in decimal) is beyond what {$language->words()} reaches: {$hex($language->highest())}.");
         }
         if ($pause < 0.0 || $pause > 60.0) {
             $problems->add('pause', 'A pause has 0 to 60 seconds.');

@@ -499,6 +499,8 @@ export interface SupplyRail {
     feeds: string[];
     nominalInput: number | null;
     rippleAllowed: number;
+    min: number;
+    max: number;
     budget: number;
     amps: number | null;
     input: number | null;
@@ -595,8 +597,10 @@ export interface LedgerPart {
     now: string;
     seat: string | null;
     home: boolean;
-    borrowed: boolean;
-    away: boolean;
+    lent: boolean;
+    where: string;
+    mustReturn: string;
+    suspected: boolean;
     faulty: number;
 }
 export interface OwnerRecord {

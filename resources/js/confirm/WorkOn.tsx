@@ -1,9 +1,10 @@
 import { useState } from 'react';
 import { problemsOf } from '../api/client';
-import { useRecord, useWithdraw } from '../api/queries';
+import { useRecord } from '../api/queries';
 import type { Board, Job } from '../api/schemas';
 import { BoardPlan } from '../board/BoardPlan';
 import { results, type Action } from '../job/done';
+import { Entries } from '../job/Entries';
 import { Button, Field, ProblemList, Switches, TextInput } from '../ui';
 import { percent } from '../ui/numbers';
 
@@ -140,8 +141,6 @@ export function WorkDone({
     site: string;
     onSite: (site: string) => void;
 }) {
-    const withdraw = useWithdraw(job.id);
-    const entries = job.log.filter((entry) => kinds.includes(entry.kind)).reverse();
     const fitted = Object.entries(job.done).filter(([, what]) => ['replace', 'exchange', 'exchange-second', 'swap'].includes(what));
     return (
         <>
@@ -167,30 +166,7 @@ export function WorkDone({
                     </ul>
                 )}
             </section>
-            {entries.length > 0 && (
-                <section aria-labelledby="steps-title">
-                    <h3 id="steps-title" className="mb-1 font-semibold">
-                        What was tried
-                    </h3>
-                    <ol data-testid="interventions">
-                        {entries.map((entry) => (
-                            <li key={entry.id} className="flex items-center gap-3 border-b border-rule py-1">
-                                <span className={entry.withdrawnAt ? 'text-soft line-through' : ''}>{entry.title}</span>
-                                {entry.withdrawnAt === null && (
-                                    <button
-                                        type="button"
-                                        className="ml-auto min-h-6 text-[13px] text-soft underline underline-offset-2"
-                                        aria-label={`Withdraw observation ${entry.sequence}`}
-                                        onClick={() => withdraw.mutate(entry.id)}
-                                    >
-                                        withdraw
-                                    </button>
-                                )}
-                            </li>
-                        ))}
-                    </ol>
-                </section>
-            )}
+            <Entries job={job} kinds={kinds} title="What was tried" testId="interventions" />
             <BoardPlan
                 board={board}
                 suspects={job.suspects}

@@ -84,7 +84,7 @@ export default function HeatStage({ job, board }: { job: Job; board: Board }) {
                                 key={part.site}
                                 className={part.verdict === 'hot' ? 'border-l-4 border-red pl-3' : 'border-l-4 border-ochre pl-3'}
                             >
-                                {part.words}.{part.onlyWithFault && ' Only while the fault shows: a symptom, not necessarily the cause.'}
+                                {part.words}.{part.onlyWithFault && ' Only while the fault shows.'}
                             </li>
                         ))}
                 </ul>

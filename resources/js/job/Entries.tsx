@@ -2,7 +2,19 @@ import { useWithdraw } from '../api/queries';
 import type { Job } from '../api/schemas';
 
 /** What stands in the log of some kinds, newest first, each with the way to take it back. */
-export function Entries({ job, kinds, title, empty }: { job: Job; kinds: string[]; title: string; empty?: string }) {
+export function Entries({
+    job,
+    kinds,
+    title,
+    empty,
+    testId,
+}: {
+    job: Job;
+    kinds: string[];
+    title: string;
+    empty?: string;
+    testId?: string;
+}) {
     const withdraw = useWithdraw(job.id);
     const entries = job.log.filter((entry) => kinds.includes(entry.kind) && entry.withdrawnAt === null).reverse();
     if (entries.length === 0 && !empty) {
@@ -12,7 +24,7 @@ export function Entries({ job, kinds, title, empty }: { job: Job; kinds: string[
         <section aria-label={title}>
             <h3 className="mb-1 font-semibold">{title}</h3>
             {entries.length === 0 && <p className="text-soft">{empty}</p>}
-            <ol>
+            <ol data-testid={testId}>
                 {entries.map((entry) => (
                     <li key={entry.id} className="flex items-baseline gap-3 border-b border-rule py-1">
                         <span className="min-w-0 flex-1">

@@ -12,9 +12,7 @@ import { Button, cn, ProblemList, Switches, TextInput } from '../ui';
 export default function Ledger({ job }: { job: Job }) {
     const [filter, setFilter] = useState<'all' | 'moved' | 'borrowed'>('all');
     const [open, setOpen] = useState<string | null>(null);
-    const parts = job.round.ledger.filter((part) =>
-        filter === 'moved' ? !part.home : filter === 'borrowed' ? !part.home && (part.borrowed || part.away) : true,
-    );
+    const parts = job.round.ledger.filter((part) => (filter === 'moved' ? !part.home : filter === 'borrowed' ? part.lent : true));
     return (
         <div className="flex flex-col gap-4">
             <StageHead title="Chip ledger">
@@ -28,7 +26,7 @@ export default function Ledger({ job }: { job: Job }) {
                         { value: 'moved', label: `not where they started, ${job.round.ledger.filter((part) => !part.home).length}` },
                         {
                             value: 'borrowed',
-                            label: `borrowed, ${job.round.ledger.filter((part) => !part.home && (part.borrowed || part.away)).length}`,
+                            label: `borrowed, ${job.round.ledger.filter((part) => part.lent).length}`,
                         },
                     ]}
                     on={[filter]}
@@ -104,12 +102,9 @@ function Part({ part, job, open, onOpen }: { part: LedgerPart; job: Job; open: b
                     ))}
                 </span>
                 <span className="text-right text-sm max-[700px]:text-left">
-                    <span className={part.home ? 'text-soft' : 'font-semibold text-ochre'}>
-                        {part.home ? (part.part.startsWith('new ') ? `in ${part.now}` : 'where it started') : `now: ${part.now}`}
-                    </span>
-                    {part.borrowed && !part.home && <span className="block text-ochre">borrowed: it has to go back</span>}
-                    {part.away && <span className="block text-ochre">in the second machine: it has to come back</span>}
-                    {part.faulty > 0.3 && <span className="block text-red">bad, {Math.round(part.faulty * 100)} %</span>}
+                    <span className={part.home ? 'text-soft' : 'font-semibold text-ochre'}>{part.where}</span>
+                    {part.mustReturn && <span className="block text-ochre">{part.mustReturn}</span>}
+                    {part.suspected && <span className="block text-red">bad, {Math.round(part.faulty * 100)} %</span>}
                     <button
                         type="button"
                         className="ml-3 min-h-6 text-[13px] text-soft underline underline-offset-2"

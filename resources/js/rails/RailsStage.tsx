@@ -121,9 +121,7 @@ function Figure({ name, value }: { name: string; value: string }) {
 
 /** The rail as a scale: the limits of the strictest part, and where each measurement lies. */
 function Scale({ rail }: { rail: SupplyRail }) {
-    const chips = rail.points.slice(1);
-    const min = Math.max(...(chips.length > 0 ? chips : rail.points).map((point) => point.min));
-    const max = Math.min(...(chips.length > 0 ? chips : rail.points).map((point) => point.max));
+    const { min, max } = rail;
     const measured = rail.points.filter((point) => point.volts !== null);
     const all = [min, max, ...measured.map((point) => point.volts!)];
     const span = Math.max(max - min, 0.1);

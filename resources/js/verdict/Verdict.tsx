@@ -216,7 +216,7 @@ export const stateWords: Record<Job['state'], string> = {
     'waiting-for-parts': 'waiting for parts',
     parked: 'parked',
     'given-up': 'given up',
-    'cured-unexplained': 'cured, why unknown',
+    'cured-unexplained': 'cured without knowing why',
 };
 
 /** A part that does not sit where it came says so. */

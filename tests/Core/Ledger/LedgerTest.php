@@ -25,6 +25,8 @@ final class LedgerTest extends TestCase
         self::assertSame('U33', $parts['new U33']->seat);
         self::assertTrue($parts['new U33']->home);
         self::assertGreaterThan(0.9, $parts['U33']->faulty);
+        self::assertTrue($parts['U33']->isSuspected());
+        self::assertSame(['in U33', 'where it started', false], [$parts['new U33']->where(), $parts['U34']->where(), $parts['U34']->isSuspected()]);
     }
 
     public function test_after_four_swaps_between_two_machines_it_is_known_what_is_borrowed(): void
@@ -43,8 +45,20 @@ final class LedgerTest extends TestCase
         self::assertTrue(self::parts($bench)['U33']->away);
         self::assertSame('U33', self::parts($bench)['U33 of the second machine']->seat);
 
+        $parts = self::parts($bench);
+        self::assertSame(['now: U33 of the second machine', 'in the second machine: it has to come back'], [$parts['U33']->where(), $parts['U33']->mustReturn()]);
+        self::assertSame(['now: U33', 'borrowed: it has to go back'], [$parts['U33 of the second machine']->where(), $parts['U33 of the second machine']->mustReturn()]);
+        self::assertSame(['now: U36', ''], [$parts['U35']->where(), $parts['U35']->mustReturn()], 'It never left this machine.');
+
         $back = $bench->note('exchange u33 second same', 'exchange u34 second same', 'exchange u31 second same', 'swap u35 u36 same');
         self::assertSame([], Ledger::of($back->assess(), $back->board(), 'X')->displaced());
+    }
+
+    public function test_labels_are_proposed_from_the_initials_and_figures_of_the_machine(): void
+    {
+        foreach (['Weather mast' => 'WM', 'Drawing office 3' => 'DO3', 'the old one from the attic' => 'TOOF', '???' => 'J'] as $machine => $prefix) {
+            self::assertSame($prefix, Ledger::prefix($machine));
+        }
     }
 
     public function test_a_label_and_a_drawer_go_with_the_part(): void

@@ -90,7 +90,7 @@ final class ProofAndExperienceTest extends TestCase
         $bench = Bench::with('larkspur-64')->note('count 6 x2', '6c00 00>20', '6c01 ff>ff', '+5 vr1 4.41');
         $outlook = $bench->assess()->outlook($bench->board(), 0.95);
 
-        self::assertStringContainsString('+5 V at VR1 measures 4.41 V', $outlook->held);
+        self::assertStringContainsString('+5 V at VR1 measures 4.41 V', $outlook->held());
         self::assertSame('fix VR1', $bench->proposed()[0]);
         self::assertSame([], array_filter($bench->proposed(), static fn (string $step): bool => str_contains($step, 'U14')), 'Nothing else is proposed while a rail is out.');
 

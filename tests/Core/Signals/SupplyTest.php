@@ -90,6 +90,41 @@ final class SupplyTest extends TestCase
         self::assertStringContainsString('gets nothing', implode(' ', self::rail(Bench::with('larkspur-64')->note('+5 amps 0.2'), '+5')->notices));
     }
 
+    public function test_parts_that_are_out_are_not_expected_to_draw(): void
+    {
+        $whole = self::rail(Bench::with('larkspur-64'), '+5')->budget;
+        $processor = Boards::shipped('larkspur-64')->chips['U1']->type->supply[0]->milliamps ?? 0.0;
+        self::assertGreaterThan(0.0, $processor);
+        $out = Bench::with('larkspur-64')->note('remove u1');
+
+        self::assertEqualsWithDelta($whole - $processor, self::rail($out, '+5')->budget, 0.1);
+        self::assertEqualsWithDelta($whole, self::rail($out->note('refit u1'), '+5')->budget, 0.1);
+        self::assertEqualsWithDelta($whole - $processor, self::rail($out->note('+5 amps 0.8', 'refit u1'), '+5')->budget, 0.1, 'The current was measured without it.');
+    }
+
+    public function test_the_strictest_part_sets_the_limits_of_the_rail(): void
+    {
+        self::assertSame([4.75, 5.25], self::rail(Bench::with('larkspur-64'), '+5')->limits());
+        self::assertSame([-5.5, -4.5], self::rail(Bench::with('tamarisk-two'), '-5')->limits());
+    }
+
+    public function test_ripple_and_a_supply_that_sags_are_put_right_at_the_capacitor_first(): void
+    {
+        $sags = Bench::with('larkspur-64')->note('+5 vr1 5.02', '+5 ripple 310', 'now low-mains', '+5 u1 4.60');
+        $outlook = $sags->assess()->outlook(Boards::shipped('larkspur-64'), 0.95);
+
+        self::assertSame('C1', $outlook->fixFirst);
+        self::assertStringContainsString('nothing measured later means much', $outlook->held());
+        self::assertSame('', Bench::with('larkspur-64')->note('+5 vr1 5.00')->assess()->outlook(Boards::shipped('larkspur-64'), 0.95)->held());
+    }
+
+    public function test_what_a_rail_says_of_a_suspect_is_no_sentence_of_its_own(): void
+    {
+        foreach (Bench::with('larkspur-64')->note('+5 u3 4.71')->assess()->conclusion->evidence as $seen) {
+            self::assertStringEndsNotWith('.', $seen->words);
+        }
+    }
+
     public function test_what_a_linear_regulator_burns_is_what_it_drops_times_the_current(): void
     {
         // (9.5 - 5.0) V x 0.9 A; arithmetic.

@@ -10,6 +10,7 @@ use Tests\Support\Bench;
 use Tests\Support\Listings;
 use ZapTrace\Formats\IntelHex;
 use ZapTrace\Memory\Listings\Language;
+use ZapTrace\Memory\Listings\Listing;
 use ZapTrace\Memory\Listings\PrintedResults;
 use ZapTrace\Memory\Tests\MemoryTest;
 use ZapTrace\Problems\InputRejected;
@@ -123,6 +124,14 @@ final class ListingTest extends TestCase
             }
         }
         self::assertGreaterThan(200, $checked);
+    }
+
+    public function test_the_running_time_is_said_in_what_is_handy(): void
+    {
+        $request = Listings::of('mats+', '6502', 0x3000, 0x3FFF)->request;
+        foreach (['1 seconds' => 0.2, '89 seconds' => 88.4, '2 minutes' => 90.0, '89 minutes' => 5340.0, '1.5 hours' => 5400.0] as $words => $seconds) {
+            self::assertSame($words, (new Listing($request, '', null, null, $seconds, []))->duration());
+        }
     }
 
     #[DataProvider('processors')]
