@@ -1,0 +1,135 @@
+<?php
+
+declare(strict_types=1);
+
+namespace ZapTrace\Board;
+
+use ZapTrace\Parts\Pin;
+
+/**
+ * The nets of a board, and which pin is on which. A profile need not have any.
+ */
+final readonly class Netlist
+{
+    /** @var array<string, string> pin => name of its net */
+    private array $netOfPin;
+
+    /**
+     * @param  array<string, Net>  $nets  by name
+     * @param  array<string, Chip>  $chips
+     */
+    public function __construct(public array $nets, private array $chips)
+    {
+        $netOfPin = [];
+        foreach ($nets as $net) {
+            foreach ($net->pins as $pin) {
+                $netOfPin[$pin] = $net->name;
+            }
+        }
+        $this->netOfPin = $netOfPin;
+    }
+
+    public function isEmpty(): bool
+    {
+        return $this->nets === [];
+    }
+
+    public function netOf(string $pin): ?Net
+    {
+        return $this->nets[$this->netOfPin[$pin] ?? ''] ?? null;
+    }
+
+    public function find(string $name): ?Net
+    {
+        if (isset($this->nets[$name])) {
+            return $this->nets[$name];
+        }
+        foreach ($this->nets as $net) {
+            if (strcasecmp($net->name, $name) === 0) {
+                return $net;
+            }
+        }
+
+        return null;
+    }
+
+    public static function chipOf(string $pin): string
+    {
+        return (string) strtok($pin, '.');
+    }
+
+    public static function numberOf(string $pin): int
+    {
+        return (int) substr((string) strrchr($pin, '.'), 1);
+    }
+
+    /** What the library knows of a pin; null when the part has no such pin, or its pinout is not known. */
+    public function pin(string $pin): ?Pin
+    {
+        $number = self::numberOf($pin);
+        foreach ($this->chips[self::chipOf($pin)]->type?->pinList() ?? [] as $known) {
+            if ($known->number === $number) {
+                return $known;
+            }
+        }
+
+        return null;
+    }
+
+    /** "U14.3 (/RAS)" */
+    public function called(string $pin): string
+    {
+        $known = $this->pin($pin);
+
+        return $known === null ? $pin : "{$pin} (".($known->activeLow ? '/' : '')."{$known->name})";
+    }
+
+    /**
+     * @return list<string> pins of the net that can drive it
+     */
+    public function drivers(Net $net): array
+    {
+        return array_values(array_filter($net->pins, fn (string $pin): bool => in_array($this->pin($pin)?->direction, ['out', 'both'], true)));
+    }
+
+    /**
+     * @return list<string> pins of the net that only listen
+     */
+    public function loads(Net $net): array
+    {
+        return array_values(array_filter($net->pins, fn (string $pin): bool => $this->pin($pin)?->direction === 'in'));
+    }
+
+    /**
+     * The rail that a net hangs on by a resistor.
+     *
+     * @return array{resistor: string, rail: string}|null "GND" for one that is pulled down
+     */
+    public function pull(Net $net): ?array
+    {
+        foreach ($net->pins as $pin) {
+            foreach ($this->otherEnds($pin) as $other) {
+                $far = $this->netOf($other);
+                if ($far !== null && $far->isPower()) {
+                    return ['resistor' => self::chipOf($pin), 'rail' => $far->name];
+                }
+            }
+        }
+
+        return null;
+    }
+
+    /**
+     * @return list<string> the pins that a resistor, a pack or a fuse joins this one to
+     */
+    public function otherEnds(string $pin): array
+    {
+        $chip = self::chipOf($pin);
+
+        return match ($this->chips[$chip]->part ?? '') {
+            'RESISTOR', 'FUSE' => [$chip.(self::numberOf($pin) === 1 ? '.2' : '.1')],
+            'RPACK8' => self::numberOf($pin) === 1 ? [] : ["{$chip}.1"],
+            default => [],
+        };
+    }
+}
