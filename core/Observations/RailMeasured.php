@@ -91,10 +91,9 @@ final class RailMeasured implements Interpreter, WeighsTogether
                 ($board->chips[$site]->part ?? '') === 'ELCAP' => 'Capacitor',
                 default => 'Feed',
             };
-            $feed = $kind === 'Regulator' ? 'Regulator' : 'Feed';
             $strengths[$site] = max(
-                $any || $low ? $modes->rate("railBy{$feed}") : 0.0,
-                $high ? $modes->rate($feed === 'Regulator' ? 'railByRegulator' : 'railHighByFeed') : 0.0,
+                $any || $low ? $modes->rate("railBy{$kind}") : 0.0,
+                $high ? $modes->rate($kind === 'Regulator' ? 'railByRegulator' : 'railHighByFeed') : 0.0,
                 $any || $ripples ? $modes->rate("rippleBy{$kind}") : 0.0,
             );
         }

@@ -94,6 +94,7 @@ final readonly class LogicFunction
      */
     private static function units(array $outputs, array $registers, array $pins): array
     {
+        /** @var list<array{outputs: list<Output>, kept: list<string>, inputs: list<string>}> $groups */
         $groups = [];
         foreach ($outputs as $output) {
             $kept = self::kept($output->names(), $registers);
@@ -102,6 +103,7 @@ final readonly class LogicFunction
         }
         do {
             $before = count($groups);
+            /** @var list<array{outputs: list<Output>, kept: list<string>, inputs: list<string>}> $merged */
             $merged = [];
             foreach ($groups as $group) {
                 foreach ($merged as $place => $other) {
@@ -116,10 +118,15 @@ final readonly class LogicFunction
             $groups = $merged;
         } while (count($groups) < $before);
 
-        return array_map(static fn (array $group): LogicUnit => new LogicUnit(
-            array_map(static fn (string $name): int => $pins[$name] ?? throw new LogicMistake("\"{$name}\" is neither a pin of this part nor kept in it."), $group['inputs']),
-            $group['inputs'], $group['outputs'], array_map(static fn (string $name): Register => $registers[$name], $group['kept']),
-        ), $groups);
+        $units = [];
+        foreach ($groups as $group) {
+            $units[] = new LogicUnit(
+                array_map(static fn (string $name): int => $pins[$name] ?? throw new LogicMistake("\"{$name}\" is neither a pin of this part nor kept in it."), $group['inputs']),
+                $group['inputs'], $group['outputs'], array_map(static fn (string $name): Register => $registers[$name], $group['kept']),
+            );
+        }
+
+        return $units;
     }
 
     /**
