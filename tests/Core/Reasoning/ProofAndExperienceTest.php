@@ -95,7 +95,7 @@ final class ProofAndExperienceTest extends TestCase
         self::assertSame([], array_filter($bench->proposed(), static fn (string $step): bool => str_contains($step, 'U14')), 'Nothing else is proposed while a rail is out.');
 
         $fixed = $bench->note('fix vr1 same', '+5 vr1 5.01');
-        self::assertSame('', $fixed->assess()->outlook($fixed->board(), 0.95)->held);
+        self::assertSame('', $fixed->assess()->outlook($fixed->board(), 0.95)->held());
         self::assertSame('U14', $fixed->leading());
     }
 
