@@ -13,6 +13,7 @@ use App\Http\Controllers\PartController;
 use App\Http\Controllers\PhotoController;
 use App\Http\Controllers\RecordController;
 use App\Http\Controllers\SearchController;
+use App\Http\Controllers\SignalController;
 use App\Http\Controllers\WorkshopController;
 use Illuminate\Support\Facades\Route;
 
@@ -44,6 +45,8 @@ Route::get('jobs/{job}/pulse', [JobController::class, 'pulse']);
 Route::get('jobs/{job}/record.json', [RecordController::class, 'json']);
 Route::get('jobs/{job}/record.md', [RecordController::class, 'markdown']);
 Route::get('jobs/{job}/log.csv', [RecordController::class, 'csv']);
+Route::get('jobs/{job}/signals', [SignalController::class, 'show']);
+Route::get('jobs/{job}/signals/select', [SignalController::class, 'select']);
 Route::post('jobs/{job}/photos', [PhotoController::class, 'store']);
 Route::patch('jobs/{job}', [JobController::class, 'update']);
 Route::get('jobs/{job}/file', [JobFileController::class, 'show']);

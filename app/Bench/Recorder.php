@@ -16,6 +16,7 @@ use ZapTrace\Observations\ContextHistory;
 use ZapTrace\Observations\Interpreters;
 use ZapTrace\Observations\Moment;
 use ZapTrace\Observations\Observation as CoreObservation;
+use ZapTrace\Observations\PinProbed;
 use ZapTrace\Problems\InputRejected;
 use ZapTrace\Problems\ProblemList;
 use ZapTrace\Reasoning\FailureModes;
@@ -31,6 +32,7 @@ final readonly class Recorder
         private Schemas $schemas,
         private Attachments $attachments,
         private FailureModes $modes,
+        private Prober $prober,
     ) {
     }
 
@@ -51,6 +53,7 @@ final readonly class Recorder
 
         return DB::transaction(function () use ($job, $kind, $payload, $interpreter): Observation {
             $moment = $this->moment($job);
+            $payload = $kind === PinProbed::KIND ? $this->prober->complete($payload, $moment->board, $moment->state) : $payload;
             $interpreter->interpret(new CoreObservation('', $kind, JsonNode::of($payload)), $moment, $this->attachments);
             $last = $job->observations()->max('sequence');
             $observation = $job->observations()->create([

@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace ZapTrace\Board;
 
 use ZapTrace\Formats\JsonNode;
+use ZapTrace\Parts\Logic\LogicFunction;
+use ZapTrace\Parts\Logic\LogicMistake;
 use ZapTrace\Parts\PartLibrary;
 use ZapTrace\Problems\ProblemList;
 
@@ -34,6 +36,66 @@ final readonly class BoardCheck
         $this->diagnostics($file, $board, $problems);
         $this->supply($file, $board, $problems);
         $this->signsAndFunctions($file, $board, $problems);
+        $this->nets($file, $board, $problems);
+    }
+
+    private function nets(JsonNode $file, BoardProfile $board, ProblemList $problems): void
+    {
+        $seen = [];
+        $names = [];
+        foreach ($file->each('nets') as $node) {
+            $name = $node->string('name');
+            if (isset($names[$name])) {
+                $problems->add("{$node->pointer}/name", "There are two nets called {$name}.");
+            }
+            $names[$name] = true;
+            foreach (preg_split('/\s+/', trim($node->string('pins'))) ?: [] as $pin) {
+                $chip = $board->chips[Netlist::chipOf($pin)] ?? null;
+                if ($chip === null) {
+                    $problems->add("{$node->pointer}/pins", "Net {$name} goes to {$pin}, but there is no ".Netlist::chipOf($pin).' on this board.');
+                } elseif (preg_match('/^[^.]+\.\d+$/', $pin) !== 1 || ! self::hasPin($chip, Netlist::numberOf($pin))) {
+                    $problems->add("{$node->pointer}/pins", "Net {$name} goes to {$pin}, but a {$chip->part} has no such pin".($chip->type === null ? '.' : "; its pins are 1 to {$chip->type->pins}."));
+                } elseif (isset($seen[$pin])) {
+                    $problems->add("{$node->pointer}/pins", "{$pin} is on two nets, {$seen[$pin]} and {$name}.");
+                }
+                $seen[$pin] ??= $name;
+            }
+        }
+        foreach ([...$file->each('links'), ...$file->each('latches')] as $setting) {
+            foreach ($setting->each('positions') as $position) {
+                foreach ($position->each('joins') as $pair) {
+                    foreach ($pair->elements() as $net) {
+                        if ($names !== [] && ! isset($names[(string) $net->asString()])) {
+                            $problems->add($pair->pointer, "{$setting->string('ref')} joins {$net->asString()}, but there is no such net.");
+                        }
+                    }
+                }
+            }
+        }
+        foreach ($file->has('video') && $names !== [] ? ['lineNet', 'fieldNet'] : [] as $member) {
+            if (! isset($names[$file->at('video')->string($member)])) {
+                $problems->add("/video/{$member}", "There is no net {$file->at('video')->string($member)}.");
+            }
+        }
+        foreach ($file->each('chips') as $node) {
+            $chip = $board->chips[$node->string('ref')];
+            if ($chip->logic !== '') {
+                try {
+                    LogicFunction::parse($chip->logic, $chip->type->pinout ?? []);
+                } catch (LogicMistake $mistake) {
+                    $problems->add("{$node->pointer}/logic", "The equations of {$chip->ref} cannot be read: {$mistake->getMessage()}");
+                }
+            }
+        }
+    }
+
+    private static function hasPin(Chip $chip, int $number): bool
+    {
+        if ($chip->type === null) {
+            return $number >= 1;
+        }
+
+        return $number >= 1 && $number <= max($chip->type->pins, count($chip->type->pinout)) && ($chip->type->pinout[$number - 1] ?? '') !== '-' || $chip->part === 'ELCAP';
     }
 
     private function supply(JsonNode $file, BoardProfile $board, ProblemList $problems): void

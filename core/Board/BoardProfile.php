@@ -47,6 +47,8 @@ final readonly class BoardProfile
         public array $signs = [],
         public array $functions = [],
         public array $checks = [],
+        public Netlist $netlist = new Netlist([], []),
+        public ?Video $video = null,
     ) {
     }
 

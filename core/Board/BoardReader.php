@@ -111,7 +111,24 @@ final readonly class BoardReader
             $this->signs($node),
             array_map(static fn (JsonNode $function): TestedFunction => new TestedFunction($function->string('id'), $function->string('name'), $function->string('how', ''), $function->strings('sites')), $node->each('functions')),
             array_map(static fn (JsonNode $check): array => ['words' => $check->string('words'), 'site' => $check->string('site')], $node->each('checks')),
+            self::netlist($node, $chips),
+            $node->has('video') ? new Video($node->at('video')->integer('lines'), $node->at('video')->boolean('interlaced', false), $node->at('video')->string('lineNet'), $node->at('video')->string('fieldNet'), $node->at('video')->integer('lineClocks', 64), $node->at('video')->number('lineHz', 15625.0)) : null,
         );
+    }
+
+    /**
+     * @param  array<string, Chip>  $chips
+     */
+    private static function netlist(JsonNode $node, array $chips): Netlist
+    {
+        $nets = [];
+        foreach ($node->each('nets') as $net) {
+            $kind = $net->string('kind');
+            assert(in_array($kind, ['data', 'address', 'control', 'clock', 'power', 'other'], true));
+            $nets[$net->string('name')] = new Net($net->string('name'), $kind, preg_split('/\s+/', trim($net->string('pins'))) ?: []);
+        }
+
+        return new Netlist($nets, $chips);
     }
 
     /**
@@ -123,7 +140,7 @@ final readonly class BoardReader
 
         return new Processor(
             $node->string('chip'), $chips[$node->string('chip')]->part ?? '', $node->integer('clockHz'),
-            $basic === 'peek' || $basic === 'indirect' ? $basic : null, $node->number('statementsPerSecond', 300.0),
+            $basic === 'peek' || $basic === 'indirect' ? $basic : null, $node->number('statementsPerSecond', 300.0), $node->string('resetNet', ''),
         );
     }
 
@@ -183,19 +200,27 @@ final readonly class BoardReader
             },
             $this->parts->find($node->string('part'))->memory->dataPins ?? [],
             $this->parts->find($node->string('part')),
+            $node->string('logic', ''),
+            $node->number('hz', 0.0),
+            $node->string('contents', ''),
         );
     }
 
     private function setting(JsonNode $node, bool $isLatch): Setting
     {
+        $joins = [];
         $positions = [];
         foreach ($node->each('positions') as $position) {
             $positions[$position->string('name')] = $position->string('changes', '');
+            foreach ($position->each('joins') as $pair) {
+                [$from, $to] = array_map(static fn (JsonNode $net): string => $net->asString(), $pair->elements());
+                $joins[$position->string('name')][] = [(string) $from, (string) $to];
+            }
         }
         assert($positions !== []);
         $at = $node->has('at') ? $node->at('at') : null;
 
-        return new Setting($node->string('ref'), $node->string('name'), $positions, $node->string('default'), $isLatch, $at?->number('x'), $at?->number('y'));
+        return new Setting($node->string('ref'), $node->string('name'), $positions, $node->string('default'), $isLatch, $at?->number('x'), $at?->number('y'), $joins);
     }
 
     private function bank(JsonNode $node): Bank

@@ -20,6 +20,9 @@ final readonly class Chip
      * @param  float|null  $y  centre on the plan in mm from the top
      * @param  0|90|180|270  $turn  0: notch to the left, then clockwise
      * @param  Part|null  $type  what the library knows of it
+     * @param  string  $logic  the equations of a programmed part, "" when not known
+     * @param  float  $hz  of an oscillator or crystal
+     * @param  string  $contents  SHA-1 of what a ROM holds, "" when not known
      * @param  list<int>  $dataPins  pins its data comes out of, lowest bit first; for memory
      */
     public function __construct(
@@ -33,7 +36,16 @@ final readonly class Chip
         public int $turn,
         public array $dataPins = [],
         public ?Part $type = null,
+        public string $logic = '',
+        public float $hz = 0.0,
+        public string $contents = '',
     ) {
+    }
+
+    /** Its equations: its own where it is programmed, or those of its type; "" when there are none. */
+    public function equations(): string
+    {
+        return $this->logic !== '' ? $this->logic : $this->type->logic ?? '';
     }
 
     /** The kind of part it is; "" when the library does not know it. */

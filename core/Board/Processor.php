@@ -13,6 +13,7 @@ final readonly class Processor
      * @param  string  $chip  reference
      * @param  string  $part  generic type number
      * @param  'peek'|'indirect'|null  $basic  PEEK and POKE, or indirection operators; null when it has no BASIC
+     * @param  string  $resetNet  the net that the reset button pulls low; "" when not known
      * @param  float  $statementsPerSecond  simple BASIC statements it runs in a second
      */
     public function __construct(
@@ -21,6 +22,7 @@ final readonly class Processor
         public int $clockHz,
         public ?string $basic,
         public float $statementsPerSecond,
+        public string $resetNet = '',
     ) {
     }
 }

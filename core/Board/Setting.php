@@ -11,6 +11,7 @@ final readonly class Setting
 {
     /**
      * @param  non-empty-array<string, string>  $positions  position => what it changes
+     * @param  array<string, list<array{string, string}>>  $joins  position => pairs of nets it connects
      * @param  bool  $isLatch  true when software sets it, false for a jumper or switch
      */
     public function __construct(
@@ -21,6 +22,7 @@ final readonly class Setting
         public bool $isLatch,
         public ?float $x,
         public ?float $y,
+        public array $joins = [],
     ) {
     }
 }

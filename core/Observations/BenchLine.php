@@ -14,6 +14,8 @@ use ZapTrace\Memory\Stuck;
 use ZapTrace\Memory\Wording;
 use ZapTrace\Numbers\Notation;
 use ZapTrace\Problems\InputRejected;
+use ZapTrace\Signals\ProbeState;
+use ZapTrace\Signals\Situation;
 
 /**
  * The bench line: a short note read as an observation.
@@ -50,6 +52,8 @@ final readonly class BenchLine
         ['form' => 'u12 warm 48', 'means' => 'U12 feels warm, 48 degrees; also cold, cool, hot, or the figure alone; u12 hot with fault when only then; room 21'],
         ['form' => 'sign blank', 'means' => 'what the machine does by itself, by the name of the sign; sign crashes after 5 (minutes), sign blank at 2 (second power-on)'],
         ['form' => 'keys works', 'means' => 'a function of this board works; keys fails when it does not'],
+        ['form' => 'u31.7 silent', 'means' => 'pin 7 of U31 probed: also high, low, pulsing, between, 2.1 v, 1.02 mhz; u31.7 high free in a free run, reset, found'],
+        ['form' => 'open u9.3 u14.12', 'means' => 'with the power off, these two pins are not connected; closed when they are'],
         ['form' => 'mark u14 A3 in drawer 2', 'means' => 'A3 is written on the chip that came in U14, and it lies in drawer 2; mark new u14 N1'],
         ['form' => 'power-ons 20', 'means' => '20 clean power-ons; power-ons 5 failed 1 when the fault showed in one of five; ran 60 clean for a run of 60 minutes'],
         ['form' => 'leak u14 u15', 'means' => 'a cell leaked near these: weak evidence; also liquid, soldered, touched, over-voltage (+5), recapped, missing, theory; stored 20 (years)'],
@@ -124,6 +128,34 @@ final readonly class BenchLine
         return $this->memory($line);
     }
 
+    /** "u31.7 silent", "u20.11 1.02 mhz", "u9.3 2.1 v free", "open u9.3 u14.12". */
+    private function probed(string $line): ?Understanding
+    {
+        if (preg_match('/^(open|closed) +(\S+\.\S+) +(\S+\.\S+)$/i', $line, $match) === 1) {
+            return $this->recorded(ContinuityTested::KIND, ['from' => strtoupper($match[2]), 'to' => strtoupper($match[3]), 'result' => strtolower($match[1])], new ContinuityTested);
+        }
+        if (preg_match('/^([a-z]+\d+\.\S+) +(?:([a-z]+|[01])|(\d+(?:\.\d+)?) *(v|hz|khz|mhz))(?: +(reset|free|free-run|running|found))?$/i', $line, $match) !== 1) {
+            return null;
+        }
+        $state = ($match[2] ?? '') === '' ? null : ProbeState::parse($match[2]);
+        if (($match[2] ?? '') !== '' && $state === null) {
+            return null;
+        }
+        $situation = match (strtolower($match[5] ?? '')) {
+            'reset' => Situation::Reset,
+            'free', 'free-run' => Situation::FreeRun,
+            'found' => Situation::AsFound,
+            default => Situation::Running,
+        };
+        $figure = match (strtolower($match[4] ?? '')) {
+            'v' => ['volts' => (float) $match[3]],
+            'hz', 'khz', 'mhz' => ['hz' => (float) $match[3] * ['hz' => 1.0, 'khz' => 1e3, 'mhz' => 1e6][strtolower($match[4])]],
+            default => ['state' => $state->value ?? ''],
+        };
+
+        return $this->recorded(PinProbed::KIND, ['pin' => strtoupper($match[1]), 'situation' => $situation->value, ...$figure], new PinProbed);
+    }
+
     /** What is seen, felt and measured on the way round the machine. */
     private function round(string $line): ?Understanding
     {
@@ -134,6 +166,10 @@ final readonly class BenchLine
             $member = ['' => 'volts', 'ripple' => 'ripple', 'amps' => 'amps', 'in' => 'input'][strtolower($match[3])];
 
             return $this->recorded(RailMeasured::KIND, ['rail' => $match[1], ...($match[2] === '' ? [] : ['site' => strtoupper($match[2])]), $member => (float) $match[4], ...(isset($match[5]) ? ['unloaded' => true] : [])], new RailMeasured);
+        }
+        $probed = $this->probed($line);
+        if ($probed !== null) {
+            return $probed;
         }
         if (preg_match('/^(?:mark|label) +(\S+(?: of the second machine)?|new +\S+) +(\S+)(?: +in +(.+))?$/i', $line, $match) === 1) {
             return $this->recorded(PartLabelled::KIND, ['part' => $match[1], 'label' => $match[2], ...(isset($match[3]) ? ['drawer' => $match[3]] : [])], new PartLabelled);

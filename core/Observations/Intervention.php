@@ -172,6 +172,10 @@ final class Intervention implements ChangesMachine, Interpreter
         if (strcasecmp($text, 'machine') === 0) {
             return 'machine';
         }
+        $net = $board->netlist->find($text);
+        if ($net !== null) {
+            return $net->name;
+        }
         if (preg_match('/^[AD]\d{1,2}(\+[AD]\d{1,2})?$/i', $text) === 1) {
             return strtoupper($text);
         }

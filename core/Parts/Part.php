@@ -19,6 +19,7 @@ final readonly class Part
      * @param  Levels|null  $levels  null when the library does not know them
      * @param  list<string>  $outputs  names of the pins that drive
      * @param  list<string>  $both  names of the pins that drive or listen
+     * @param  string  $logic  what it makes of its inputs, as equations; "" when the library has none
      * @param  bool  $wide  true when the pin rows are 0.6 inch apart, false for 0.3 inch
      */
     public function __construct(
@@ -37,6 +38,7 @@ final readonly class Part
         public ?Levels $levels = null,
         public array $outputs = [],
         public array $both = [],
+        public string $logic = '',
     ) {
     }
 

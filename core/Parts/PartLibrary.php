@@ -84,6 +84,7 @@ final class PartLibrary
                 levels: self::levels($families === [] ? ($entry->has('levels') ? $entry->at('levels') : null) : ($limits[$families[$place]] ?? null)),
                 outputs: $entry->has('outputs') ? explode(' ', $entry->string('outputs')) : [],
                 both: $entry->has('both') ? explode(' ', $entry->string('both')) : [],
+                logic: $entry->string('logic', ''),
             );
         }
     }

@@ -80,6 +80,36 @@ final class BoardFaults
     }
 
     /**
+     * The faults of the traces that were looked at: broken before any of their pins, or held. Those of other traces are
+     * left to what is not on the profile.
+     *
+     * @param  list<Evidence>  $evidence
+     * @return list<SuspectedFault>
+     */
+    public function traces(array $evidence): array
+    {
+        $faults = [];
+        foreach ($evidence as $seen) {
+            foreach (in_array($seen->kind, [Evidence::PROBE, Evidence::CONTINUITY], true) ? array_keys($seen->strengths) : [] as $id) {
+                $cut = strrpos((string) $id, '/open before ') ?: (strrpos((string) $id, '/open at ') ?: strrpos((string) $id, '/held or shorted'));
+                $net = $cut === false ? null : $this->board->netlist->nets[substr((string) $id, 0, $cut)] ?? null;
+                if ($net === null || isset($faults[$id])) {
+                    continue;
+                }
+                foreach ($this->modes->of('trace') as $mode) {
+                    $name = substr((string) $id, (int) $cut + 1);
+                    if (str_starts_with($name, $mode->name)) {
+                        $prior = $mode->prior / ($mode->name === 'open' ? 2 * count($net->pins) : 1);
+                        $faults[$id] = new SuspectedFault((string) $id, $net->name, SiteKind::Net, new FailureMode($mode->cause, $name, $prior, $mode->shows, $mode->relief, $mode->under, $mode->perRun, $mode->crash, true), null, null, null, null, $net->name, '', 0, $prior);
+                    }
+                }
+            }
+        }
+
+        return array_values($faults);
+    }
+
+    /**
      * What an intervention can have brought about.
      *
      * @return list<SuspectedFault>

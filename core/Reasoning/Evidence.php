@@ -45,6 +45,12 @@ final readonly class Evidence
     /** A function of the machine was tested. */
     public const FUNCTION = 'function';
 
+    /** A pin was probed. */
+    public const PROBE = 'probe';
+
+    /** Two pins were found connected, or not. */
+    public const CONTINUITY = 'continuity';
+
     /** Several clean power-ons, or a long run. */
     public const CLEAN = 'clean';
 

@@ -52,7 +52,7 @@ final readonly class Reasoner
      */
     public function conclude(array $evidence, Circumstances $circumstances): Conclusion
     {
-        $suspected = [...$this->suspects($circumstances), ...$this->setups($evidence)];
+        $suspected = [...$this->suspects($circumstances), ...$this->faults->traces($evidence), ...$this->setups($evidence)];
         $relevant = $this->relevant($suspected, $evidence);
         $findings = array_map(fn (Evidence $seen): Report => $this->finding($seen, $suspected, $circumstances->first), $evidence);
         $faults = [];
@@ -166,7 +166,7 @@ final readonly class Reasoner
         if ($at === null) {
             return 0.0;
         }
-        if ($seen->strengths !== [] || in_array($seen->kind, [Evidence::RAIL, Evidence::SIGN, Evidence::FUNCTION, Evidence::HOT, Evidence::COLD], true)) {
+        if ($seen->strengths !== [] || in_array($seen->kind, [Evidence::RAIL, Evidence::SIGN, Evidence::FUNCTION, Evidence::HOT, Evidence::COLD, Evidence::PROBE, Evidence::CONTINUITY], true)) {
             return $this->ofPart($seen, $at) * ($fault->mode->perRun > 0.0 ? min(1.0, $fault->mode->perRun * $seen->state->sharpens($fault)) : 1.0);
         }
         if ($seen->kind === Evidence::STEP) {
@@ -189,12 +189,15 @@ final readonly class Reasoner
         if ($at->kind === SiteKind::Elsewhere) {
             return $at->mode->shows[$seen->kind] ?? 0.0;
         }
-        if ($at->kind === SiteKind::Link || $at->kind === SiteKind::Net) {
+        if ($at->kind === SiteKind::Net) {
+            return $seen->strengths[$at->id] ?? 0.0;
+        }
+        if ($at->kind === SiteKind::Link) {
             return 0.0;
         }
         $strength = $seen->strengths[$at->seat] ?? $seen->strengths[(string) strtok($at->seat, '.')] ?? 0.0;
         // A sign or a function shows any fault of its parts; warmth and volts only those that the data name.
-        $shows = $at->mode->shows[$seen->kind] ?? ($seen->kind === Evidence::SIGN || $seen->kind === Evidence::FUNCTION ? 1.0 : 0.0);
+        $shows = $at->mode->shows[$seen->kind] ?? ($seen->kind === Evidence::SIGN || $seen->kind === Evidence::FUNCTION || $seen->kind === Evidence::PROBE || $seen->kind === Evidence::CONTINUITY ? 1.0 : 0.0);
 
         return min(0.99, $strength * $shows);
     }

@@ -19,8 +19,17 @@ final class LogicUnit
 
     private const REMEMBERED = 65536;
 
+    /** Bits of inputs and state up to which all cases are worked out at once. */
+    private const SMALL = 8;
+
     /** @var array<int, array{int, int}> */
     private array $known = [];
+
+    /** @var array{list<int>, list<int>}|null */
+    private ?array $table = null;
+
+    /** @var array<int, 'always'|'never'|array{int, int}> */
+    private array $ignored = [];
 
     /**
      * @param  list<int>  $inputs  pins it listens to
@@ -55,6 +64,88 @@ final class LogicUnit
         }
 
         return $state;
+    }
+
+    /**
+     * All cases of a small unit: by its state and the levels at its inputs, the new state and what it gives.
+     *
+     * @return array{list<int>, list<int>}|null null for one with too many
+     */
+    public function table(): ?array
+    {
+        $bits = count($this->inputs) + $this->stateBits();
+        if ($bits > self::SMALL) {
+            return null;
+        }
+        if ($this->table === null) {
+            $states = $gives = [];
+            for ($key = 0; $key < 1 << $bits; $key++) {
+                [$states[], $gives[]] = $this->settle($key & ((1 << count($this->inputs)) - 1), $key >> count($this->inputs));
+            }
+            $this->table = [$states, $gives];
+        }
+
+        return $this->table;
+    }
+
+    /**
+     * When a change at an input cannot make a difference: never for a clock, always for the data of a flip-flop, and for
+     * other inputs as long as another one has a certain level, as behind an enable that is not given.
+     *
+     * @return 'always'|'never'|array{int, int} place of that other input, and its level
+     */
+    public function ignores(int $place): string|array
+    {
+        return $this->ignored[$place] ??= $this->ignoring($place);
+    }
+
+    /**
+     * @return 'always'|'never'|array{int, int}
+     */
+    private function ignoring(int $place): string|array
+    {
+        if ($this->registers !== []) {
+            $matters = [];
+            foreach ($this->registers as $register) {
+                array_push($matters, ...$register->clock->names(), ...($register->reset?->names() ?? []), ...($register->set?->names() ?? []));
+            }
+            foreach ($this->outputs as $output) {
+                array_push($matters, ...$output->names());
+            }
+            if (in_array($this->inputNames[$place], $matters, true)) {
+                return 'never';
+            }
+            $latches = array_filter($this->registers, static fn (Register $register): bool => $register->when === 'while');
+            if ($latches === []) {
+                return 'always';
+            }
+            if (count($this->registers) !== 1) {
+                return 'never';
+            }
+        }
+        $count = count($this->inputs);
+        if ($count > 6) {
+            return 'never';
+        }
+        $states = $this->registers === [] ? [0] : [0, 1, 2, 3];
+        for ($other = 0; $other < $count; $other++) {
+            foreach ($other === $place ? [] : [0, 1] as $level) {
+                $idle = true;
+                for ($levels = 0; $levels < 1 << $count && $idle; $levels++) {
+                    if (($levels >> $other & 1) !== $level || ($levels >> $place & 1) === 1) {
+                        continue;
+                    }
+                    foreach ($states as $state) {
+                        $idle = $idle && $this->settle($levels, $state) === $this->settle($levels | 1 << $place, $state);
+                    }
+                }
+                if ($idle) {
+                    return [$other, $level];
+                }
+            }
+        }
+
+        return 'never';
     }
 
     /**

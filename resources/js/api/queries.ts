@@ -18,6 +18,8 @@ import type {
     Radix,
     RestoredResponse,
     SearchResponse,
+    SelectResponse,
+    SignalsResponse,
     State,
     StockResponse,
     UnderstandResponse,
@@ -55,6 +57,23 @@ export const understandQuery = (job: string, line: string, basis: string) =>
     queryOptions({
         queryKey: ['understand', job, line, basis],
         queryFn: () => post<UnderstandResponse>(`jobs/${job}/bench-line/understand`, { line }),
+        staleTime: Infinity,
+    });
+
+/** The probing instrument: anew for every change of the job. */
+export const signalsQuery = (job: string, situation: string, chip: string, net: string, basis: string) =>
+    queryOptions({
+        queryKey: ['signals', job, situation, chip, net, basis],
+        queryFn: async () =>
+            (await get<SignalsResponse>(`jobs/${job}/signals?${new URLSearchParams({ situation, chip, net }).toString()}`)).signals,
+        staleTime: Infinity,
+    });
+
+export const selectQuery = (job: string, chip: string, address: string, basis: string) =>
+    queryOptions({
+        queryKey: ['select', job, chip, address, basis],
+        queryFn: async () =>
+            (await get<SelectResponse>(`jobs/${job}/signals/select?${new URLSearchParams({ chip, address }).toString()}`)).select,
         staleTime: Infinity,
     });
 

@@ -60,6 +60,8 @@ export interface Api {
     MemoryTestsResponse?: MemoryTestsResponse;
     ListingResponse?: ListingResponse;
     PartsResponse?: PartsResponse;
+    SignalsResponse?: SignalsResponse;
+    SelectResponse?: SelectResponse;
 }
 export interface BoardsResponse {
     boards: BoardSummary[];
@@ -805,4 +807,145 @@ export interface LibraryPin {
     name: string;
     activeLow: boolean;
     direction: 'in' | 'out' | 'both' | 'supply' | 'passive' | 'none';
+}
+export interface SignalsResponse {
+    signals: Signals;
+}
+export interface Signals {
+    known: boolean;
+    situation: 'reset' | 'free-run' | 'running' | 'as-found' | 'selecting';
+    chips: {
+        ref: string;
+        part: string;
+        role: string;
+        share: number;
+        wrong: number;
+        probed: number;
+    }[];
+    chip: ProbedChip | null;
+    path: SignalPath | null;
+    continuity: Continuity | null;
+    removal: {
+        pin: string;
+        to: string;
+        net: string;
+    }[];
+    tested: {
+        from: string;
+        to: string;
+        closed: boolean;
+    }[];
+    gates: {
+        output: string;
+        sentence: string;
+    }[];
+    clocks: Clock[];
+    nets: {
+        name: string;
+        kind: string;
+        pins: string[];
+    }[];
+}
+export interface ProbedChip {
+    ref: string;
+    part: string;
+    title: string;
+    role: string;
+    wide: boolean;
+    kind: string;
+    pinCount: number;
+    pins: ChipPin[];
+}
+export interface ChipPin {
+    pin: string;
+    called: string;
+    net: string | null;
+    expected: 'low' | 'high' | 'pulsing' | 'silent' | 'between' | null;
+    hz: string | null;
+    by: 'simulation' | 'profile';
+    seen: string | null;
+    right: boolean | null;
+    number: number;
+    name: string;
+    activeLow: boolean;
+    direction: 'in' | 'out' | 'both' | 'supply' | 'passive' | 'none';
+}
+export interface SignalPath {
+    net: string;
+    stages: PathStage[];
+    loads: SignalPin[];
+    drivers: SignalPin[];
+    removable: {
+        site: string;
+        how: string;
+    }[];
+    next: string | null;
+    parts: number | null;
+}
+export interface PathStage {
+    chip: string;
+    part: string;
+    role: string;
+    inputs: SignalPin[];
+    output: SignalPin;
+}
+export interface SignalPin {
+    pin: string;
+    called: string;
+    net: string | null;
+    expected: 'low' | 'high' | 'pulsing' | 'silent' | 'between' | null;
+    hz: string | null;
+    by: 'simulation' | 'profile';
+    seen: string | null;
+    right: boolean | null;
+}
+export interface Continuity {
+    net: string;
+    points: {
+        pin: string;
+        reached: 'yes' | 'no' | 'unknown';
+    }[];
+    test: {
+        from: string;
+        to: string;
+    } | null;
+    wire: {
+        from: string;
+        to: string;
+    } | null;
+    most: number;
+}
+export interface Clock {
+    net: string;
+    pin: string;
+    from: string | null;
+    hz: number;
+    words: string;
+    note: string;
+    measured: string | null;
+    says: string;
+}
+export interface SelectResponse {
+    select: SelectCheck;
+}
+export interface SelectCheck {
+    chip: string;
+    address: string;
+    select: string;
+    reached: boolean;
+    broken: string | null;
+    stages: {
+        chip: string;
+        part: string;
+        role: string;
+        inputs: SelectLevel[];
+        output: SelectLevel;
+    }[];
+}
+export interface SelectLevel {
+    pin: string;
+    called: string;
+    net: string;
+    level: 'low' | 'high';
+    seen: string | null;
 }

@@ -24,6 +24,8 @@ const RailsStage = lazy(() => import('../rails/RailsStage'));
 const HeatStage = lazy(() => import('../heat/HeatStage'));
 const SignsStage = lazy(() => import('../signs/SignsStage'));
 const ProveStage = lazy(() => import('../prove/ProveStage'));
+const SignalsStage = lazy(() => import('../signals/SignalsStage'));
+const TracesStage = lazy(() => import('../traces/TracesStage'));
 const Ledger = lazy(() => import('../ledger/Ledger'));
 const Record = lazy(() => import('../record/Record'));
 const Log = lazy(() => import('./Log'));
@@ -111,6 +113,8 @@ function Frame({ job, board, stage }: { job: Job; board: Board; stage: string })
         g: () => void navigate(`/jobs/${job.id}/ledger`),
         w: () => void navigate(`/jobs/${job.id}/record`),
         d: () => void navigate(`/jobs/${job.id}/diagnostics`),
+        e: () => void navigate(`/jobs/${job.id}/signals`),
+        t: () => void navigate(`/jobs/${job.id}/traces`),
         m: () => void navigate(`/jobs/${job.id}/memory`),
         k: () => void navigate(`/jobs/${job.id}/confirm`),
         r: () => void navigate(`/jobs/${job.id}/repair`),
@@ -150,6 +154,8 @@ const instruments: Record<string, React.ComponentType<{ job: Job; board: Board }
     heat: HeatStage,
     signs: SignsStage,
     diagnostics: DiagnosticsStage,
+    signals: SignalsStage,
+    traces: TracesStage,
     confirm: ConfirmStage,
     repair: RepairStage,
     prove: ProveStage,
@@ -283,6 +289,17 @@ function Round({ job, board, stage }: { job: Job; board: Board; stage: string })
                 ? { mark: '✓', word: good, look: 'text-green' }
                 : untouched;
     const told = job.log.some((entry) => ['history', 'photo'].includes(entry.kind) && entry.withdrawnAt === null);
+    const probed = (kind: string, good: string) => {
+        const entries = job.log.filter((entry) => entry.kind === kind && entry.withdrawnAt === null);
+        return found(
+            entries.some((entry) =>
+                entry.notes.some((note) => note.startsWith('It should be') || note.includes('broken') || note.includes('shorts')),
+            ),
+            false,
+            entries.length > 0,
+            good,
+        );
+    };
     const signs = new Set(board.signs.filter((sign) => !sign.good).map((sign) => sign.id));
     const stages: Record<string, { path: string; state: typeof untouched }> = {
         'Check-in': { path: 'check-in', state: told ? { mark: '✓', word: 'has facts', look: 'text-ink' } : untouched },
@@ -333,6 +350,8 @@ function Round({ job, board, stage }: { job: Job; board: Board; stage: string })
         },
         Diagnostics: { path: 'diagnostics', state: diagnostics },
         Memory: { path: 'memory', state: memory },
+        Signals: { path: 'signals', state: probed('probe', 'nothing wrong seen') },
+        Traces: { path: 'traces', state: probed('continuity', 'tested') },
         Confirm: { path: 'confirm', state: confirm },
         Repair: { path: 'repair', state: repaired },
     };

@@ -12,7 +12,9 @@ use ZapTrace\Observations\Assessment;
 use ZapTrace\Observations\Interpreters;
 use ZapTrace\Observations\NoAttachments;
 use ZapTrace\Observations\Observation;
+use ZapTrace\Reasoning\Equipment;
 use ZapTrace\Reasoning\Reason;
+use ZapTrace\Reasoning\School;
 use ZapTrace\Reasoning\Step;
 use ZapTrace\Reasoning\StepAdvisor;
 use ZapTrace\Reasoning\Suspect;
@@ -126,7 +128,8 @@ final class RepairTest extends TestCase
     {
         $steps = $this->steps($this->assess('tamarisk-two', ['readings' => "8000 00 FF\n8001 55 FF\n8002 AA FF\n4000 00 00\n4001 55 55"]));
 
-        self::assertSame('LK1', $steps[0]->site);
+        $worked = array_values(array_filter($steps, static fn (Step $step): bool => $step->action !== 'read'));
+        self::assertSame('LK1', $worked[0]->site);
     }
 
     public function test_a_regulator_is_measured_before_it_is_replaced(): void
@@ -139,7 +142,8 @@ final class RepairTest extends TestCase
 
     public function test_when_nothing_else_can_tell_the_likeliest_chip_is_replaced(): void
     {
-        $step = $this->steps($this->assess('larkspur-64', ['readings' => self::STUCK], ['run' => '6', 'times' => 2]))[0];
+        $without = new Workbench(School::MeasureFirst, [Equipment::Meter, Equipment::Tester, Equipment::Diagnostic, Equipment::SolderingStation]);
+        $step = StepAdvisor::usual(Boards::modes(), Boards::parts(), Boards::steps())->steps($this->assess('larkspur-64', ['readings' => self::STUCK], ['run' => '6', 'times' => 2])->conclusion, $without)[0];
 
         self::assertSame(['replace', 'U14', 'heat'], [$step->action, $step->site, $step->risk]);
         self::assertContains('solder', array_map(static fn (\ZapTrace\Reasoning\Caution $caution): string => $caution->kind, $step->cautions), 'Fume and lead are told where the iron is used.');

@@ -1,0 +1,755 @@
+<?php
+
+declare(strict_types=1);
+
+namespace ZapTrace\Bench;
+
+use ZapTrace\Board\BoardProfile;
+use ZapTrace\Board\Netlist;
+use ZapTrace\Parts\Logic\LogicUnit;
+
+/**
+ * The nets and parts of one board with what is wrong with it, as nodes that carry levels. A level is LOW, HIGH or
+ * FLOATING; what floats reads as high, as it does at TTL inputs. Where outputs fight, the low one wins, and the fight
+ * is remembered. A part answers one step after its inputs, so that paths of different length can race as they do.
+ *
+ * The clock chain runs by itself: its course is worked out once and then played back.
+ */
+final class Circuit
+{
+    private const LOW = LogicUnit::LOW;
+
+    private const HIGH = LogicUnit::HIGH;
+
+    private const FLOATING = LogicUnit::FLOATING;
+
+    /** So many steps without rest are an oscillation; it is left as it is. */
+    private const RESTLESS = 400;
+
+    /** Courses of the clock chain up to this many half ticks are played back. */
+    private const COURSE = 4096;
+
+    /** @var array<int, int> level of each node */
+    public array $value = [];
+
+    /** @var array<int, int> how often each node has changed */
+    public array $changes = [];
+
+    /** @var array<int, int> bits 1, 2, 4: it was low, high, floating */
+    public array $seen = [];
+
+    /** @var array<int, true> nodes on which outputs fought */
+    public array $fights = [];
+
+    /** @var array<int, true> nodes that are held and let go from outside */
+    private array $buttons = [];
+
+    /** @var array<int, true> nodes to be looked at once everything has settled */
+    private array $doubtful = [];
+
+    /** Half ticks of the oscillator since the start. */
+    public int $now = 0;
+
+    /** @var array<string, int> pin => node */
+    private array $nodeOfPin = [];
+
+    /** @var array<int, int> level of a node that nothing drives */
+    private array $pull = [];
+
+    /** @var array<int, int> */
+    private array $driverNode = [];
+
+    /** @var array<int, int> */
+    private array $drive = [];
+
+    /** @var array<int, list<int>> */
+    private array $driversOf = [];
+
+    /** @var array<int, int> the driver of a node that has one alone and that nothing holds */
+    private array $single = [];
+
+    /** @var array<int, int> drivers that give one level whatever they should */
+    private array $fixed = [];
+
+    /** @var array<int, int> nodes that something holds */
+    private array $held = [];
+
+    /** @var array<int, array<int, int>> node => element => element */
+    private array $listeners = [];
+
+    /** @var array<int, array<int, array{int, int}>> node => element => the node whose level makes it deaf, and the level */
+    private array $guarded = [];
+
+    /** @var array<int, LogicUnit> */
+    private array $units = [];
+
+    /** @var array<int, list<int>> nodes a unit listens to */
+    private array $inputs = [];
+
+    /** @var array<int, list<int>> drivers of its outputs, -1 for a pin on no net */
+    private array $outputs = [];
+
+    /** @var array<int, int> */
+    private array $state = [];
+
+    /** @var array<int, list<int>> of a small unit: its next state by state and levels */
+    private array $next = [];
+
+    /** @var array<int, list<int>> of a small unit: what it gives by state and levels */
+    private array $gives = [];
+
+    /** @var array<int, Device> */
+    private array $devices = [];
+
+    /** @var array<int, int> */
+    private array $queue = [];
+
+    /** @var list<array{int, int}> drivers to be set once everything has settled */
+    private array $later = [];
+
+    /** @var array<string, Socket> */
+    public array $sockets = [];
+
+    private int $oscillator = -1;
+
+    /** @var list<list<array{int, int}>> for each half tick of the course: drivers and what they give */
+    private array $course = [];
+
+    /** @var array<int, array{changes: int, seen: int}> what each node of the chain does in one turn of the course */
+    private array $turn = [];
+
+    /** @var array<int, true> elements that listen to nothing but the clock chain and what never changes */
+    private array $chain = [];
+
+    public float $hz = 0.0;
+
+    /**
+     * @param  list<InjectedFault>  $faults  that show in this run
+     * @param  array<string, string>  $positions  link => position
+     * @param  array<string, true>  $absent  chips that are out
+     * @param  int  $seed  of what parts keep at power-on
+     */
+    public function __construct(private readonly BoardProfile $board, array $faults, array $positions, array $absent, LogicShelf $shelf, int $seed)
+    {
+        $this->wire($faults, $positions);
+        $dead = [];
+        foreach ($faults as $fault) {
+            if ($fault->kind === FaultKind::Dead) {
+                $dead[$fault->at] = true;
+            }
+        }
+        $this->connect($faults, $dead + $absent);
+        $this->logic($shelf, $dead + $absent, $seed);
+    }
+
+    public function nodeOf(string $pin): int
+    {
+        return $this->nodeOfPin[$pin] ?? -1;
+    }
+
+    public function level(int $node): int
+    {
+        return ($this->value[$node] ?? self::FLOATING) === self::LOW ? 0 : 1;
+    }
+
+    /**
+     * @param  list<int>  $nodes  the lowest bit first
+     */
+    public function word(array $nodes): int
+    {
+        $word = 0;
+        foreach ($nodes as $bit => $node) {
+            if (($this->value[$node] ?? self::FLOATING) !== self::LOW) {
+                $word |= 1 << $bit;
+            }
+        }
+
+        return $word;
+    }
+
+    public function add(Device $device): void
+    {
+        $element = count($this->units) + count($this->devices);
+        $this->devices[$element] = $device;
+        foreach (array_unique($device->listens()) as $node) {
+            if ($node >= 0) {
+                $this->listeners[$node][$element] = $element;
+            }
+        }
+        $this->queue[$element] = $element;
+    }
+
+    public function drive(int $driver, int $level): void
+    {
+        if ($driver < 0) {
+            return;
+        }
+        $level = $this->fixed[$driver] ?? $level;
+        if ($this->drive[$driver] === $level) {
+            return;
+        }
+        $this->drive[$driver] = $level;
+        $this->resolveNode($this->driverNode[$driver]);
+    }
+
+    /**
+     * @param  list<int>  $drivers  the lowest bit first
+     */
+    public function driveWord(array $drivers, int $word): void
+    {
+        foreach ($drivers as $bit => $driver) {
+            $this->drive($driver, $word >> $bit & 1);
+        }
+    }
+
+    /**
+     * @param  list<int>  $drivers
+     */
+    public function release(array $drivers): void
+    {
+        foreach ($drivers as $driver) {
+            $this->drive($driver, self::FLOATING);
+        }
+    }
+
+    /** Drives once what goes on now has settled. */
+    public function driveLater(int $driver, int $level): void
+    {
+        $this->later[] = [$driver, $level];
+    }
+
+    public function settle(): void
+    {
+        $rounds = 0;
+        do {
+            while ($this->queue !== []) {
+                $queue = $this->queue;
+                $this->queue = [];
+                foreach ($queue as $element) {
+                    if (! isset($this->inputs[$element])) {
+                        $this->devices[$element]->settle($this);
+
+                        continue;
+                    }
+                    $levels = 0;
+                    $bit = 1;
+                    foreach ($this->inputs[$element] as $node) {
+                        if ($this->value[$node] !== self::LOW) {
+                            $levels |= $bit;
+                        }
+                        $bit <<= 1;
+                    }
+                    if (isset($this->gives[$element])) {
+                        $levels += $this->state[$element] * $bit;
+                        $drives = $this->gives[$element][$levels];
+                        $this->state[$element] = $this->next[$element][$levels];
+                    } else {
+                        [$this->state[$element], $drives] = $this->units[$element]->settle($levels, $this->state[$element]);
+                    }
+                    foreach ($this->outputs[$element] as $driver) {
+                        $level = $drives & 3;
+                        $drives >>= 2;
+                        if ($driver >= 0 && $this->drive[$driver] !== $level && ! isset($this->fixed[$driver])) {
+                            $this->drive[$driver] = $level;
+                            $this->resolveNode($this->driverNode[$driver]);
+                        }
+                    }
+                }
+                if (++$rounds > self::RESTLESS) {
+                    $this->queue = [];
+                }
+            }
+            $later = $this->later;
+            $this->later = [];
+            foreach ($later as [$driver, $level]) {
+                $this->drive($driver, $level);
+            }
+        } while ($this->queue !== [] || $later !== []);
+        // One output lets go a moment after the other has taken over: only what lasts is a fight.
+        foreach (array_keys($this->doubtful) as $node) {
+            if ($this->fighting($node)) {
+                $this->fights[$node] = true;
+            }
+        }
+        $this->doubtful = [];
+    }
+
+    /** One half of an oscillator's period. */
+    public function tick(): void
+    {
+        if ($this->course === []) {
+            $this->drive($this->oscillator, $this->now & 1);
+        } else {
+            $step = $this->course[$this->now % count($this->course)];
+            if ($step === []) {
+                $this->now++;
+
+                return;
+            }
+            foreach ($step as [$driver, $level]) {
+                $this->drive($driver, $level);
+            }
+        }
+        $this->now++;
+        $this->settle();
+    }
+
+    /** Holds a net at a level from outside, or lets it go again. */
+    public function hold(string $net, ?int $level): void
+    {
+        $pin = $this->board->netlist->nets[$net]->pins[0] ?? '';
+        $node = $this->nodeOfPin[$pin] ?? -1;
+        if ($node < 0) {
+            return;
+        }
+        $this->buttons[$node] = true;
+        unset($this->single[$node]);
+        if ($level === null) {
+            unset($this->held[$node]);
+        } else {
+            $this->held[$node] = $level;
+        }
+        if ($this->driversOf[$node] === []) {
+            $level ??= $this->pull[$node];
+            if ($level !== $this->value[$node]) {
+                $this->value[$node] = $level;
+                $this->changes[$node]++;
+                $this->seen[$node] |= 1 << $level;
+                $this->queue += $this->listeners[$node] ?? [];
+                foreach (array_keys($this->guarded[$node] ?? []) as $element) {
+                    $this->queue[$element] = $element;
+                }
+            }
+        } else {
+            $this->resolveNode($node);
+        }
+    }
+
+    /** Forgets what was seen, so that a look begins now. */
+    public function watch(): void
+    {
+        $this->fights = [];
+        foreach ($this->value as $node => $level) {
+            $this->seen[$node] = 1 << $level;
+            $this->changes[$node] = 0;
+            if ($this->fighting($node)) {
+                $this->fights[$node] = true;
+            }
+        }
+    }
+
+    public function seconds(): float
+    {
+        return $this->hz > 0.0 ? $this->now / (2.0 * $this->hz) : 0.0;
+    }
+
+    public function hasClock(): bool
+    {
+        return $this->oscillator >= 0 && ! isset($this->fixed[$this->oscillator]);
+    }
+
+    /**
+     * Works out the course of the clock chain and plays it back from now on.
+     */
+    public function play(): void
+    {
+        $chain = $this->autonomous();
+        if ($chain === [] || ! $this->hasClock()) {
+            return;
+        }
+        $kept = $this->listeners;
+        $keptGuarded = $this->guarded;
+        foreach ($this->listeners as $node => $elements) {
+            $this->listeners[$node] = array_intersect_key($elements, $chain);
+        }
+        foreach ($this->guarded as $node => $elements) {
+            $this->guarded[$node] = array_intersect_key($elements, $chain);
+        }
+        $drivers = [$this->oscillator];
+        foreach (array_keys($chain) as $element) {
+            $this->queue[$element] = $element;
+            array_push($drivers, ...array_filter($this->outputs[$element], static fn (int $driver): bool => $driver >= 0));
+        }
+        $length = $this->period($chain, $drivers);
+        if ($length > 0) {
+            // From a state that comes again, one turn is written down.
+            $course = [];
+            $before = $this->levels($drivers);
+            $this->watch();
+            for ($half = 0; $half < $length; $half++) {
+                $this->tick();
+                $after = $this->levels($drivers);
+                $step = [];
+                foreach ($after as $driver => $level) {
+                    if ($level !== $before[$driver] && (array_diff_key($kept[$this->driverNode[$driver]] ?? [], $chain) !== [] || array_diff_key($keptGuarded[$this->driverNode[$driver]] ?? [], $chain) !== [])) {
+                        $step[] = [$driver, $level];
+                    }
+                }
+                $course[] = $step;
+                $before = $after;
+            }
+            foreach ($drivers as $driver) {
+                $node = $this->driverNode[$driver];
+                $this->turn[$node] = ['changes' => $this->changes[$node], 'seen' => $this->seen[$node]];
+            }
+            $this->course = $course;
+            $this->now = 0;
+            $this->chain = $chain;
+        }
+        foreach ($kept as $node => $elements) {
+            $this->listeners[$node] = $length > 0 ? array_diff_key($elements, $chain) : $elements;
+        }
+        foreach ($keptGuarded as $node => $elements) {
+            $this->guarded[$node] = $length > 0 ? array_diff_key($elements, $chain) : $elements;
+        }
+        foreach ($this->units as $element => $unit) {
+            if (! isset($this->chain[$element])) {
+                $this->queue[$element] = $element;
+            }
+        }
+    }
+
+    /** How often a node changes in a second, by what was counted since the look began. */
+    public function changesPerSecond(int $node, float $seconds): float
+    {
+        if (isset($this->turn[$node])) {
+            return $this->turn[$node]['changes'] * 2.0 * $this->hz / count($this->course);
+        }
+
+        return $seconds > 0.0 ? ($this->changes[$node] ?? 0) / $seconds : 0.0;
+    }
+
+    /** Bits 1, 2, 4: it was low, high, floating since the look began. */
+    public function seenAt(int $node): int
+    {
+        return $this->turn[$node]['seen'] ?? $this->seen[$node] ?? 4;
+    }
+
+    /**
+     * The half ticks after which the chain is as it was, found by running it; 0 when it does not come again soon.
+     *
+     * @param  array<int, true>  $chain
+     * @param  list<int>  $drivers
+     */
+    private function period(array $chain, array $drivers): int
+    {
+        $known = [];
+        for ($half = 0; $half <= self::COURSE; $half++) {
+            if (($this->now & 1) === 0) {
+                $key = implode(',', array_map(fn (int $element): int => $this->state[$element], array_keys($chain))).'/'.implode('', $this->levels($drivers));
+                if (isset($known[$key])) {
+                    return $half - $known[$key];
+                }
+                $known[$key] = $half;
+            }
+            $this->tick();
+        }
+
+        return 0;
+    }
+
+    /**
+     * @param  list<int>  $drivers
+     * @return array<int, int>
+     */
+    private function levels(array $drivers): array
+    {
+        $levels = [];
+        foreach ($drivers as $driver) {
+            $levels[$driver] = $this->drive[$driver];
+        }
+
+        return $levels;
+    }
+
+    /**
+     * Elements that hear of nothing but the oscillator, directly or through each other, and whose course is short.
+     *
+     * @return array<int, true>
+     */
+    private function autonomous(): array
+    {
+        $free = [];
+        foreach ($this->value as $node => $level) {
+            $free[$node] = ! isset($this->buttons[$node]) && ($this->driversOf[$node] === [] || isset($this->held[$node]));
+        }
+        if ($this->oscillator >= 0 && count($this->driversOf[$this->driverNode[$this->oscillator]]) === 1) {
+            $free[$this->driverNode[$this->oscillator]] = true;
+        }
+        $chain = [];
+        $depth = [];
+        do {
+            $before = count($chain);
+            foreach ($this->units as $element => $unit) {
+                if (isset($chain[$element]) || in_array(false, array_map(static fn (int $node): bool => $free[$node] ?? true, $this->inputs[$element]), true)) {
+                    continue;
+                }
+                $depth[$element] = 1 + max([0, ...array_map(fn (int $node): int => $this->dividedAt($node, $chain, $depth), $this->inputs[$element])]) + ($unit->keeps() ? count($unit->outputs) : 0);
+                if ($depth[$element] > 16) {
+                    continue; // It divides so far that its course would be long.
+                }
+                $chain[$element] = true;
+                foreach ($this->outputs[$element] as $driver) {
+                    if ($driver >= 0 && count($this->driversOf[$this->driverNode[$driver]]) === 1) {
+                        $free[$this->driverNode[$driver]] = true;
+                    }
+                }
+            }
+        } while (count($chain) > $before);
+
+        return $chain;
+    }
+
+    /**
+     * @param  array<int, true>  $chain
+     * @param  array<int, int>  $depth
+     */
+    private function dividedAt(int $node, array $chain, array $depth): int
+    {
+        $deepest = 0;
+        foreach (array_keys($chain) as $element) {
+            foreach ($this->outputs[$element] as $driver) {
+                if ($driver >= 0 && $this->driverNode[$driver] === $node) {
+                    $deepest = max($deepest, $depth[$element]);
+                }
+            }
+        }
+
+        return $deepest;
+    }
+
+    private function resolveNode(int $node): void
+    {
+        if (isset($this->single[$node])) {
+            $level = $this->drive[$this->single[$node]];
+            if ($level === self::FLOATING) {
+                $level = $this->pull[$node];
+            }
+        } elseif (isset($this->held[$node])) {
+            $level = $this->held[$node];
+            $this->doubtful[$node] = true;
+        } else {
+            $level = $this->pull[$node];
+            $low = $high = false;
+            foreach ($this->driversOf[$node] as $driver) {
+                if ($this->drive[$driver] === self::LOW) {
+                    $low = true;
+                } elseif ($this->drive[$driver] === self::HIGH) {
+                    $high = true;
+                }
+            }
+            if ($low) {
+                $level = self::LOW;
+                if ($high) {
+                    $this->doubtful[$node] = true;
+                }
+            } elseif ($high) {
+                $level = self::HIGH;
+            }
+        }
+        if ($level === $this->value[$node]) {
+            return;
+        }
+        $this->value[$node] = $level;
+        $this->changes[$node]++;
+        $this->seen[$node] |= 1 << $level;
+        if (isset($this->listeners[$node])) {
+            foreach ($this->listeners[$node] as $element) {
+                $this->queue[$element] = $element;
+            }
+        }
+        if (isset($this->guarded[$node])) {
+            foreach ($this->guarded[$node] as $element => [$guard, $deaf]) {
+                if (($this->value[$guard] === self::LOW ? 0 : 1) !== $deaf) {
+                    $this->queue[$element] = $element;
+                }
+            }
+        }
+    }
+
+    private function fighting(int $node): bool
+    {
+        $levels = array_map(fn (int $driver): int => $this->drive[$driver], $this->driversOf[$node] ?? []);
+
+        return in_array(self::LOW, $levels, true) && in_array(self::HIGH, $levels, true) || isset($this->held[$node]) && in_array(1 - $this->held[$node], $levels, true);
+    }
+
+    /**
+     * @param  list<InjectedFault>  $faults
+     * @param  array<string, string>  $positions
+     */
+    private function wire(array $faults, array $positions): void
+    {
+        /** @var array<string, string> $same */
+        $same = [];
+        $find = static function (string $name) use (&$same): string {
+            /** @var array<string, string> $same */
+            while (isset($same[$name])) {
+                $name = $same[$name];
+            }
+
+            return $name;
+        };
+        foreach ($this->board->settings as $setting) {
+            foreach ($setting->joins[$positions[$setting->ref] ?? $setting->default] ?? [] as [$from, $to]) {
+                if ($find($from) !== $find($to)) {
+                    $same[$find($from)] = $find($to);
+                }
+            }
+        }
+        $breaks = [];
+        $lifted = [];
+        $held = [];
+        foreach ($faults as $fault) {
+            if ($fault->kind === FaultKind::Short && $find($fault->at) !== $find($fault->detail)) {
+                $same[$find($fault->at)] = $find($fault->detail);
+            } elseif ($fault->kind === FaultKind::OpenTrace) {
+                $breaks[$fault->at] = $fault->detail;
+            } elseif ($fault->kind === FaultKind::BadContact) {
+                $lifted[$fault->at] = true;
+            } elseif ($fault->kind === FaultKind::HoldsLow || $fault->kind === FaultKind::HoldsHigh) {
+                $held[$fault->at] = $fault->kind === FaultKind::HoldsLow ? self::LOW : self::HIGH;
+            }
+        }
+        $nodes = [];
+        $node = function (string $name) use (&$nodes): int {
+            if (! isset($nodes[$name])) {
+                $nodes[$name] = count($nodes);
+                $this->value[$nodes[$name]] = self::FLOATING;
+                $this->pull[$nodes[$name]] = self::FLOATING;
+                $this->changes[$nodes[$name]] = 0;
+                $this->seen[$nodes[$name]] = 0;
+                $this->driversOf[$nodes[$name]] = [];
+            }
+
+            return $nodes[$name];
+        };
+        foreach ($this->board->netlist->nets as $net) {
+            $here = $node($find($net->name));
+            foreach ($net->pins as $pin) {
+                if (($breaks[$net->name] ?? '') === $pin) {
+                    $here = $node("{$net->name} behind {$pin}");
+                }
+                $this->nodeOfPin[$pin] = isset($lifted[$pin]) ? $node("{$pin} alone") : $here;
+            }
+            if ($net->isPower()) {
+                $this->held[$node($find($net->name))] = str_starts_with($net->name, '-') || $net->name === 'GND' ? self::LOW : self::HIGH;
+            }
+        }
+        foreach ($held as $pin => $level) {
+            if (isset($this->nodeOfPin[$pin])) {
+                $this->held[$this->nodeOfPin[$pin]] ??= $level;
+            }
+        }
+        foreach (array_keys($this->board->netlist->nets) as $name) {
+            foreach ($this->board->netlist->nets[$name]->pins as $pin) {
+                foreach ($this->board->netlist->otherEnds($pin) as $other) {
+                    $far = $this->nodeOfPin[$other] ?? -1;
+                    if (isset($this->held[$far], $this->nodeOfPin[$pin]) && $this->board->netlist->netOf($other)?->isPower() === true) {
+                        $this->pull[$this->nodeOfPin[$pin]] = $this->held[$far];
+                    }
+                }
+            }
+        }
+        foreach ($this->value as $number => $level) {
+            $this->value[$number] = $this->held[$number] ?? $this->pull[$number];
+            $this->seen[$number] = 1 << $this->value[$number];
+        }
+    }
+
+    /**
+     * @param  list<InjectedFault>  $faults
+     * @param  array<string, true>  $silent  parts that drive nothing
+     */
+    private function connect(array $faults, array $silent): void
+    {
+        foreach ($this->board->chips as $chip) {
+            $socket = new Socket($chip);
+            foreach ($chip->type?->pinList() ?? [] as $pin) {
+                $node = $this->nodeOf("{$chip->ref}.{$pin->number}");
+                $driver = null;
+                if ($node >= 0 && in_array($pin->direction, ['out', 'both'], true) && ! isset($silent[$chip->ref]) && $chip->kind() !== 'regulator') {
+                    $driver = count($this->driverNode);
+                    $this->driverNode[$driver] = $node;
+                    $this->drive[$driver] = self::FLOATING;
+                    $this->driversOf[$node][] = $driver;
+                }
+                $socket->joins(($pin->activeLow ? '/' : '').$pin->name, $node, $driver);
+            }
+            $this->sockets[$chip->ref] = $socket;
+            if ($chip->kind() === 'oscillator' && $chip->hz > 0.0 && $this->oscillator < 0) {
+                $this->oscillator = $socket->driver('OUT');
+                $this->hz = $chip->hz;
+            }
+        }
+        foreach ($this->driversOf as $node => $drivers) {
+            if (count($drivers) === 1 && ! isset($this->held[$node])) {
+                $this->single[$node] = $drivers[0];
+            }
+        }
+        foreach ($faults as $fault) {
+            if ($fault->kind === FaultKind::OutputLow || $fault->kind === FaultKind::OutputHigh) {
+                $chip = $this->sockets[Netlist::chipOf($fault->at)] ?? null;
+                $pin = $this->board->netlist->pin($fault->at);
+                $driver = $chip === null || $pin === null ? -1 : $chip->driver(($pin->activeLow ? '/' : '').$pin->name);
+                if ($driver >= 0) {
+                    $this->fixed[$driver] = $fault->kind === FaultKind::OutputLow ? self::LOW : self::HIGH;
+                    $this->drive[$driver] = $this->fixed[$driver];
+                    $this->resolveNode($this->driverNode[$driver]);
+                }
+            }
+        }
+    }
+
+    /**
+     * @param  array<string, true>  $silent
+     */
+    private function logic(LogicShelf $shelf, array $silent, int $seed): void
+    {
+        foreach ($this->board->chips as $chip) {
+            foreach (isset($silent[$chip->ref]) ? [] : $shelf->of($chip)->units ?? [] as $number => $unit) {
+                $element = count($this->units);
+                $nodes = [];
+                foreach ($unit->inputs as $pin) {
+                    $node = $this->nodeOf("{$chip->ref}.{$pin}");
+                    if ($node < 0) {
+                        // A pin on no net floats: a node of its own.
+                        $node = count($this->value);
+                        $this->value[$node] = $this->pull[$node] = self::FLOATING;
+                        $this->changes[$node] = 0;
+                        $this->seen[$node] = 1 << self::FLOATING;
+                        $this->driversOf[$node] = [];
+                    }
+                    $nodes[] = $node;
+                }
+                foreach ($nodes as $place => $node) {
+                    $ignores = $unit->ignores($place);
+                    if (is_array($ignores)) {
+                        $this->guarded[$node][$element] = [$nodes[$ignores[0]], $ignores[1]];
+                    } elseif ($ignores === 'never') {
+                        $this->listeners[$node][$element] = $element;
+                    }
+                }
+                $this->units[$element] = $unit;
+                $table = $unit->table();
+                if ($table !== null) {
+                    [$this->next[$element], $this->gives[$element]] = $table;
+                }
+                $this->inputs[$element] = $nodes;
+                $outputs = [];
+                foreach ($unit->outputs as $output) {
+                    $known = $this->board->netlist->pin("{$chip->ref}.{$output->pin}");
+                    $outputs[] = $known === null ? -1 : $this->sockets[$chip->ref]->driver(($known->activeLow ? '/' : '').$known->name);
+                }
+                $this->outputs[$element] = $outputs;
+                $levels = 0;
+                foreach ($nodes as $bit => $node) {
+                    $levels |= ($this->value[$node] === self::LOW ? 0 : 1) << $bit;
+                }
+                $kept = $unit->keeps() ? crc32("{$seed} {$chip->ref} {$number}") & ((1 << intdiv($unit->stateBits(), 2)) - 1) : 0;
+                $this->state[$element] = $unit->stateOf($kept, $levels);
+                $this->queue[$element] = $element;
+            }
+        }
+    }
+}

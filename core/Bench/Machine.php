@@ -1,0 +1,314 @@
+<?php
+
+declare(strict_types=1);
+
+namespace ZapTrace\Bench;
+
+use ZapTrace\Board\BoardProfile;
+use ZapTrace\Board\MapRange;
+use ZapTrace\Board\Netlist;
+use ZapTrace\Board\RangeKind;
+use ZapTrace\Signals\ProbeState;
+use ZapTrace\Signals\Situation;
+
+/**
+ * A simulated machine with what is wrong with it. It is switched on anew for every look at it, so that what comes and
+ * goes shows in one and not in the other.
+ */
+final class Machine
+{
+    /** Accesses of a look with a probe. */
+    private const LOOK = 320;
+
+    private int $powered = 0;
+
+    /** @var array<string, array{circuit: Circuit, seconds: float}> looks that were taken, by situation */
+    private array $looks = [];
+
+    /**
+     * @param  list<InjectedFault>  $faults
+     * @param  array<string, string>  $positions  link => position, where it is not the default
+     * @param  array<string, true>  $absent  chips and assemblies that are out
+     * @param  bool  $warm  it has run for a while
+     */
+    public function __construct(
+        public readonly BoardProfile $board,
+        public readonly array $faults,
+        private readonly int $seed,
+        private readonly LogicShelf $shelf = new LogicShelf,
+        public readonly array $positions = [],
+        private readonly array $absent = [],
+        private readonly bool $warm = false,
+    ) {
+    }
+
+    /** What a pin shows in a situation. */
+    public function probe(string $pin, Situation $situation): ProbeState
+    {
+        ['circuit' => $circuit] = $this->look($situation);
+        $node = $circuit->nodeOf($pin);
+        if ($node < 0) {
+            return ProbeState::Silent;
+        }
+        $seen = $circuit->seenAt($node);
+
+        return match (true) {
+            isset($circuit->fights[$node]) => ProbeState::Between,
+            ($seen & 3) === 3, ($seen & 5) === 5 => ProbeState::Pulsing,
+            ($seen & 1) === 1 => ProbeState::Low,
+            ($seen & 2) === 2 => ProbeState::High,
+            default => ProbeState::Silent,
+        };
+    }
+
+    /** Hertz at a pin, by what was counted in a short look; 0 where nothing moves. */
+    public function frequency(string $pin, Situation $situation): float
+    {
+        ['circuit' => $circuit, 'seconds' => $seconds] = $this->look($situation);
+        $node = $circuit->nodeOf($pin);
+
+        return $node < 0 ? 0.0 : $circuit->changesPerSecond($node, $seconds) / 2.0;
+    }
+
+    /** Whether two pins are one node, with the power off. */
+    public function continuity(string $one, string $other): bool
+    {
+        $circuit = $this->circuit($this->faults);
+
+        return $circuit->nodeOf($one) >= 0 && $circuit->nodeOf($one) === $circuit->nodeOf($other);
+    }
+
+    /** Volts of a rail at its regulator. */
+    public function rail(string $name): float
+    {
+        $rail = $this->board->findRail($name);
+        if ($rail === null) {
+            return 0.0;
+        }
+        foreach ($this->faults as $fault) {
+            if ($fault->kind === FaultKind::RailLow && $fault->at === $rail->regulator || $fault->kind === FaultKind::Dead && $fault->at === $rail->regulator) {
+                return $fault->kind === FaultKind::Dead ? 0.0 : round($rail->volts * 0.84, 2);
+            }
+        }
+
+        return $rail->volts;
+    }
+
+    /**
+     * Writes and reads addresses by an exerciser in the processor's place.
+     *
+     * @param  list<array{int, int|null}>  $accesses  address, and what is written; null to read
+     * @return list<int|null> what each read; null for one that wrote, and for what never came
+     */
+    public function exercise(array $accesses): array
+    {
+        // A latch that puts the ROM over everything at start-up goes over when the ROM itself is read.
+        $first = [];
+        foreach ($this->board->map->ranges as $range) {
+            if ($range->kind === RangeKind::Rom) {
+                $first[] = [$range->from, null];
+            }
+        }
+        $program = new Exercise([...$first, ...$accesses]);
+        $this->power($program, $this->showing(), static fn (): bool => $program->isDone(), count($first) + count($accesses) + 4);
+        $read = [];
+        foreach ($accesses as $number => [, $written]) {
+            $read[] = $written === null ? $program->read[count($first) + $number] ?? null : null;
+        }
+
+        return $read;
+    }
+
+    /** Whether it starts and does what it should, this time. */
+    public function starts(): bool
+    {
+        $routine = new Routine($this->board, $this->positions, $this->contents(...));
+        $this->power($routine, $this->showing(), static fn (): bool => $routine->finished || $routine->astray, self::LOOK * 2);
+
+        return $routine->finished && ! $routine->astray;
+    }
+
+    /** What its ROM should hold at an address; null where there is none. */
+    public function contents(int $address): ?int
+    {
+        foreach ($this->board->map->ranges as $range) {
+            if ($range->kind === RangeKind::Rom && $address >= $range->from && $address <= $range->to && $range->chip !== null && Routine::holds($this->board, $range, ['BOOT' => 'starting'] + $this->positions)) {
+                if ($this->board->bus->dataWidth === 16) {
+                    $pair = $this->romPair($range);
+                    $offset = ($address & 0x1FFFF) >> 1;
+
+                    return ord($this->image($pair[0])[$offset % strlen($this->image($pair[0]))]) << 8 | ord($this->image($pair[1])[$offset % strlen($this->image($pair[1]))]);
+                }
+                $image = $this->image($range->chip);
+
+                return ord($image[($address - $range->from) % strlen($image)]);
+            }
+        }
+
+        return null;
+    }
+
+    /**
+     * @return array{circuit: Circuit, seconds: float}
+     */
+    private function look(Situation $situation): array
+    {
+        if (isset($this->looks[$situation->value])) {
+            return $this->looks[$situation->value];
+        }
+        $program = match ($situation) {
+            Situation::FreeRun => new FreeRun(str_starts_with($this->board->processor->part ?? '', '65') ? 2 : 1, $this->board->bus->dataWidth === 8 ? 1 : 2, (1 << $this->board->bus->addressWidth) - 1),
+            default => new Routine($this->board, $this->positions, $this->contents(...)),
+        };
+
+        return $this->looks[$situation->value] = $this->power($program, $this->showing(), null, self::LOOK, $situation === Situation::Reset);
+    }
+
+    /**
+     * Switches on, lets it run and looks from the end of reset on.
+     *
+     * @param  list<InjectedFault>  $faults
+     * @param  (callable(): bool)|null  $until  it need not run longer
+     * @return array{circuit: Circuit, seconds: float}
+     */
+    public function power(BusProgram $program, array $faults, ?callable $until, int $accesses, bool $reset = false): array
+    {
+        $circuit = $this->circuit($faults);
+        $this->populate($circuit, $program, $faults);
+        $button = $this->board->processor->resetNet ?? '';
+        if ($button !== '') {
+            $circuit->hold($button, 0);
+        }
+        $circuit->settle();
+        if (! $circuit->hasClock()) {
+            $circuit->hold($button, $reset ? 0 : null);
+            $circuit->settle();
+            $circuit->watch();
+
+            return ['circuit' => $circuit, 'seconds' => 1.0];
+        }
+        for ($half = 0; $half < 256; $half++) {
+            $circuit->tick();
+        }
+        $circuit->play();
+        for ($half = 0; $half < 256; $half++) {
+            $circuit->tick();
+        }
+        if (! $reset && $button !== '') {
+            $circuit->hold($button, null);
+            $circuit->settle();
+        }
+        $circuit->watch();
+        $from = $circuit->seconds();
+        $perAccess = (int) ceil(2.0 * $circuit->hz / max(1, $this->board->processor->clockHz ?? 1000000)) * (str_starts_with($this->board->processor->part ?? '', '65') ? 1 : 4);
+        for ($half = 0; $half < $accesses * $perAccess; $half++) {
+            $circuit->tick();
+            if ($until !== null && $until()) {
+                break;
+            }
+        }
+
+        return ['circuit' => $circuit, 'seconds' => $circuit->seconds() - $from];
+    }
+
+    /**
+     * @return list<InjectedFault> those that show this time
+     */
+    public function showing(): array
+    {
+        $this->powered++;
+
+        return array_values(array_filter($this->faults, fn (InjectedFault $fault): bool => ($fault->rate >= 1.0 || (crc32("{$this->seed} {$this->powered} {$fault->at}") & 0xFFFF) < $fault->rate * 0x10000) && ($fault->kind !== FaultKind::Weak || $this->warm)));
+    }
+
+    /**
+     * @param  list<InjectedFault>  $faults
+     */
+    private function circuit(array $faults): Circuit
+    {
+        $positions = $this->positions;
+        foreach ($faults as $fault) {
+            if ($fault->kind === FaultKind::WrongSetting) {
+                $positions[$fault->at] = $fault->detail;
+            }
+        }
+        $absent = [];
+        foreach ($this->board->chips as $chip) {
+            if (isset($this->absent[$chip->ref]) || isset($this->absent[$chip->assembly])) {
+                $absent[$chip->ref] = true;
+            }
+        }
+
+        return new Circuit($this->board, $faults, $positions, $absent, $this->shelf, $this->seed);
+    }
+
+    /**
+     * @param  list<InjectedFault>  $faults
+     */
+    private function populate(Circuit $circuit, BusProgram $program, array $faults): void
+    {
+        $of = [];
+        $memories = [];
+        $unstable = false;
+        foreach ($faults as $fault) {
+            $of[Netlist::chipOf($fault->at)][] = $fault;
+            $unstable = $unstable || $fault->kind === FaultKind::RailLow;
+        }
+        foreach ($this->board->chips as $chip) {
+            $socket = $circuit->sockets[$chip->ref];
+            $dead = array_filter($of[$chip->ref] ?? [], static fn (InjectedFault $fault): bool => $fault->kind === FaultKind::Dead) !== [];
+            if ($dead || isset($this->absent[$chip->ref]) || isset($this->absent[$chip->assembly])) {
+                continue;
+            }
+            if ($chip->kind() === 'dram') {
+                $memories[] = $socket;
+            }
+            $device = match (true) {
+                $chip->kind() === 'sram' => new StaticMemory($socket, null, $this->seed),
+                in_array($chip->kind(), ['rom', 'eprom'], true) => new StaticMemory($socket, $this->image($chip->ref, $of[$chip->ref] ?? []), $this->seed),
+                $chip->part === '6845' && $this->board->video !== null => new PictureGenerator($socket, $this->board->video),
+                $chip->ref === ($this->board->processor->chip ?? '') => Processor::of($socket, $program),
+                default => null,
+            };
+            if ($device !== null) {
+                $circuit->add($device);
+            }
+        }
+        foreach (Dram::grouped($memories, $of, $this->seed, 0.004, $unstable) as $device) {
+            $circuit->add($device);
+        }
+    }
+
+    /**
+     * The invented contents of a ROM: nothing that means anything, and the same each time.
+     *
+     * @param  list<InjectedFault>  $faults
+     */
+    public function image(string $ref, array $faults = []): string
+    {
+        $words = $this->board->chips[$ref]->type->memory->words ?? 2048;
+        $image = '';
+        for ($block = 0; strlen($image) < $words; $block++) {
+            $image .= hash('sha256', "{$this->board->slug} {$ref} {$block}", true);
+        }
+        foreach ($faults as $fault) {
+            if ($fault->kind === FaultKind::Contents) {
+                $image |= str_repeat("\0\0\0\0\x08", intdiv($words, 5) + 1);
+            }
+        }
+
+        return substr($image, 0, $words);
+    }
+
+    /**
+     * The ROM of the even bytes and that of the odd ones.
+     *
+     * @return array{string, string}
+     */
+    private function romPair(MapRange $range): array
+    {
+        $roms = array_values(array_filter($this->board->chips, static fn ($chip): bool => in_array($chip->kind(), ['rom', 'eprom'], true)));
+
+        return [$range->chip ?? '', $roms[1]->ref ?? $range->chip ?? ''];
+    }
+}

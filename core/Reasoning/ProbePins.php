@@ -1,0 +1,182 @@
+<?php
+
+declare(strict_types=1);
+
+namespace ZapTrace\Reasoning;
+
+use ZapTrace\Board\Net;
+use ZapTrace\Board\Netlist;
+use ZapTrace\Signals\ContinuitySeen;
+use ZapTrace\Signals\SignalEvidence;
+use ZapTrace\Signals\Structure;
+
+/**
+ * Probes a pin where it parts the suspects best, follows a trace by continuity, and mends it.
+ */
+final class ProbePins implements Proposer
+{
+    /** Suspects whose pins are thought of. */
+    private const SUSPECTS = 7;
+
+    /** From this share on a trace is followed with the meter. */
+    private const WORTH_FOLLOWING = 0.08;
+
+    private const MOST = 10;
+
+    private ?Structure $structure = null;
+
+    public function propose(Conclusion $conclusion, StepCosts $costs, FailureModes $modes): array
+    {
+        if ($conclusion->board->netlist->isEmpty()) {
+            return [];
+        }
+        $structure = $this->structure?->board === $conclusion->board ? $this->structure : $this->structure = new Structure($conclusion->board);
+        $evidence = new SignalEvidence($structure, $modes);
+        $proposals = [];
+        foreach (array_slice($this->candidates($conclusion, $structure), 0, self::MOST) as $pin) {
+            $right = $evidence->foreseen($pin, false, $conclusion->now);
+            $wrong = $evidence->foreseen($pin, true, $conclusion->now);
+            if ($right !== null && $wrong !== null) {
+                $proposals[] = new Proposal('probe', $pin, "Probe {$conclusion->board->netlist->called($pin)}: is it as it should be?", 'tells what lies before it from what comes after', 'probe', [
+                    new ProposedOutcome('it is as it should be', [$right], ['kind' => 'probe', 'payload' => ['pin' => $pin, 'situation' => 'running', 'result' => 'right']]),
+                    new ProposedOutcome('it is not', [$wrong], null),
+                ], needs: Equipment::Probe);
+            }
+        }
+        foreach ($conclusion->suspects() as $suspect) {
+            $net = $suspect->kind === SiteKind::Net ? $conclusion->board->netlist->nets[$suspect->site] ?? null : null;
+            if ($net !== null && $suspect->share >= self::WORTH_FOLLOWING) {
+                array_push($proposals, ...$this->followed($conclusion, $evidence, $net, $modes));
+            }
+        }
+
+        return $proposals;
+    }
+
+    /**
+     * Outputs of the leading suspects, and the pins of nets that were wrong somewhere.
+     *
+     * @return list<string>
+     */
+    private function candidates(Conclusion $conclusion, Structure $structure): array
+    {
+        $netlist = $conclusion->board->netlist;
+        $probed = [];
+        $wrong = [];
+        foreach ($conclusion->evidence as $seen) {
+            if ($seen->kind === Evidence::PROBE && $seen->state->sameParts($conclusion->now)) {
+                foreach (preg_match_all('/\b[A-Z]+\d+\.\d+\b/', $seen->words, $match) > 0 ? $match[0] : [] as $pin) {
+                    $probed[$pin] = true;
+                    $net = $netlist->netOf($pin);
+                    if ($seen->abnormal && $net !== null) {
+                        $wrong[$net->name] = $net;
+                    }
+                }
+            }
+        }
+        $worth = [];
+        $shares = $conclusion->posterior->sites;
+        foreach ($wrong as $net) {
+            foreach ($structure->driversOf($net) as $driver) {
+                $worth[$driver] = 2.0;
+                foreach ($structure->inputsOf($driver) as $input) {
+                    $worth[$input] = 1.0 + ($shares[Netlist::chipOf($driver)] ?? 0.0);
+                }
+            }
+        }
+        foreach (array_slice($conclusion->suspects(), 0, self::SUSPECTS) as $suspect) {
+            $chip = $conclusion->board->chips[$suspect->site] ?? null;
+            if ($chip === null || in_array($chip->kind(), ['connector', 'discrete', 'regulator'], true)) {
+                continue;
+            }
+            foreach ($chip->type?->pinList() ?? [] as $pin) {
+                $name = "{$chip->ref}.{$pin->number}";
+                if (in_array($pin->direction, ['out', 'both'], true) && $netlist->netOf($name) !== null) {
+                    $worth[$name] ??= $suspect->share / 4.0;
+                }
+            }
+        }
+        $best = [];
+        foreach (array_diff_key($worth, $probed) as $pin => $value) {
+            $net = $netlist->netOf((string) $pin);
+            // One pin of a net tells the same as another while none of them was wrong.
+            if ($net !== null && ! $net->isPower() && (isset($wrong[$net->name]) || ! isset($best[$net->name]) || $value > $worth[$best[$net->name]])) {
+                $best[isset($wrong[$net->name]) ? (string) $pin : $net->name] = (string) $pin;
+            }
+        }
+        $pins = array_values(array_unique($best));
+        usort($pins, static fn (string $a, string $b): int => $worth[$b] <=> $worth[$a] ?: strnatcmp($a, $b));
+
+        return $pins;
+    }
+
+    /**
+     * A suspected trace: halved with the meter, bridged or wired where it is broken, freed where it is held.
+     *
+     * @return list<Proposal>
+     */
+    private function followed(Conclusion $conclusion, SignalEvidence $evidence, Net $net, FailureModes $modes): array
+    {
+        $proposals = [];
+        $shares = [];
+        foreach ($net->pins as $place => $pin) {
+            $shares[$place] = ($conclusion->posterior->faults[SignalEvidence::open($net->name, $pin)] ?? 0.0) + ($conclusion->posterior->faults[SignalEvidence::lifted($net->name, $pin)] ?? 0.0);
+        }
+        $total = array_sum($shares);
+        $held = $conclusion->posterior->faults[SignalEvidence::held($net->name)] ?? 0.0;
+        if ($total > $held && count($net->pins) > 1) {
+            $half = self::halving($shares);
+            [$from, $to] = [$net->pins[0], $net->pins[$half]];
+            foreach (['closed', 'open'] as $result) {
+                $outcomes[] = new ProposedOutcome($result === 'closed' ? 'they are connected' : 'they are not', [$this->tested($evidence, $conclusion, $from, $to, $result === 'closed')], ['kind' => 'continuity', 'payload' => ['from' => $from, 'to' => $to, 'result' => $result]]);
+            }
+            $done = array_filter($conclusion->evidence, static fn (Evidence $seen): bool => $seen->kind === Evidence::CONTINUITY && str_starts_with($seen->id, "continuity {$from} {$to} "));
+            if ($done === []) {
+                $proposals[] = new Proposal('continuity', $net->name, "Power off: is {$from} connected to {$to}?", "halves the trace of {$net->name}", 'continuity', $outcomes, needs: Equipment::Meter);
+            }
+            arsort($shares);
+            $place = (int) array_key_first($shares);
+            $before = $net->pins[max(0, $place - 1)] === $net->pins[$place] ? $net->pins[min(1, count($net->pins) - 1)] : $net->pins[max(0, $place - 1)];
+            $proposals[] = $this->mended($conclusion, $modes, 'wire', $net, "Fit a wire from {$before} to {$net->pins[$place]}, and try it.", Equipment::SolderingStation);
+        } elseif ($held > 0.0) {
+            $proposals[] = $this->mended($conclusion, $modes, 'fix', $net, "Look along {$net->name} for a splash of solder or a whisker to a neighbour, clear it, and try it.", null);
+        }
+
+        return $proposals;
+    }
+
+    /**
+     * The place that parts the chances of a break most evenly.
+     *
+     * @param  array<int, float>  $shares  by place along the trace
+     */
+    private static function halving(array $shares): int
+    {
+        $total = array_sum($shares);
+        $sum = 0.0;
+        foreach ($shares as $place => $share) {
+            $sum += $share;
+            if ($place > 0 && $sum >= $total / 2.0) {
+                return $place;
+            }
+        }
+
+        return max(1, count($shares) - 1);
+    }
+
+    private function tested(SignalEvidence $evidence, Conclusion $conclusion, string $from, string $to, bool $closed): Evidence
+    {
+        return $evidence->ofContinuity([['observation' => '', 'state' => $conclusion->now, 'what' => new ContinuitySeen($from, $to, $closed)]])[0];
+    }
+
+    private function mended(Conclusion $conclusion, FailureModes $modes, string $action, Net $net, string $sentence, ?Equipment $needs): Proposal
+    {
+        $state = $conclusion->now->after($action, $net->name);
+        $outcomes = [];
+        foreach (['cured' => 'the complaint is gone', 'as-before' => 'it is as before'] as $result => $words) {
+            $outcomes[] = new ProposedOutcome($words, [new Evidence("{$action} {$net->name} {$result}", Evidence::COMPLAINT, $result !== 'cured', $modes->rate('sickFalseAlarm'), $modes->rate('sickMiss'), [], [], [], 1.0, $state, '')], ['kind' => 'intervention', 'payload' => ['action' => $action, 'site' => $net->name, 'result' => $result]]);
+        }
+
+        return new Proposal($action, $net->name, $sentence, "settles {$net->name}", $action === 'fix' ? 'wire' : $action, $outcomes, needs: $needs, settles: $net->name);
+    }
+}

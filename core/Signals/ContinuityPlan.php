@@ -1,0 +1,91 @@
+<?php
+
+declare(strict_types=1);
+
+namespace ZapTrace\Signals;
+
+use ZapTrace\Board\BoardProfile;
+use ZapTrace\Board\Net;
+use ZapTrace\Board\Netlist;
+
+/**
+ * The points of a trace in the order in which they lie, what was found between them, which two to test next, and the
+ * wire to fit once the break is found.
+ */
+final readonly class ContinuityPlan
+{
+    /**
+     * @param  list<array{pin: string, reached: 'yes'|'no'|'unknown'}>  $points  from the first on; reached: connected with the first
+     * @param  array{from: string, to: string}|null  $test
+     * @param  array{from: string, to: string}|null  $wire
+     * @param  int  $most  tests that are needed at most from here
+     */
+    private function __construct(public Net $net, public array $points, public ?array $test, public ?array $wire, public int $most)
+    {
+    }
+
+    /**
+     * @param  list<ContinuitySeen>  $seen
+     */
+    public static function of(Net $net, array $seen): self
+    {
+        $count = count($net->pins);
+        $places = array_flip($net->pins);
+        $known = 0;
+        $broken = $count;
+        $changed = true;
+        // What is connected with the first is connected all the way; a break between two places is a break after the first too.
+        for ($round = 0; $changed && $round <= count($seen); $round++) {
+            $changed = false;
+            foreach ($seen as $test) {
+                if (! isset($places[$test->from], $places[$test->to])) {
+                    continue;
+                }
+                [$low, $high] = [min($places[$test->from], $places[$test->to]), max($places[$test->from], $places[$test->to])];
+                if ($test->closed && $low <= $known && $high > $known) {
+                    [$known, $changed] = [$high, true];
+                } elseif (! $test->closed && $low <= $known && $high < $broken) {
+                    [$broken, $changed] = [$high, true];
+                }
+            }
+        }
+        $points = [];
+        foreach ($net->pins as $place => $pin) {
+            $points[] = ['pin' => $pin, 'reached' => $place <= $known ? 'yes' : ($place >= $broken ? 'no' : 'unknown')];
+        }
+        $open = $broken - $known - 1;
+        $test = null;
+        if ($broken < $count && $open > 0) {
+            $test = ['from' => $net->pins[0], 'to' => $net->pins[$known + intdiv($open + 1, 2)]];
+        } elseif ($broken >= $count && $known < $count - 1) {
+            // The far end first: when it is connected, all of it is.
+            $test = ['from' => $net->pins[0], 'to' => $net->pins[$count - 1]];
+        }
+
+        return new self($net, $points, $test, $broken < $count && $open === 0 ? ['from' => $net->pins[$broken - 1], 'to' => $net->pins[$broken]] : null, $open > 0 ? (int) ceil(log($open + 1, 2)) : 0);
+    }
+
+    /**
+     * After a chip or its socket was out: each of its pins, and the next pin of its net to test it against.
+     *
+     * @return list<array{pin: string, to: string, net: string}>
+     */
+    public static function afterRemoval(BoardProfile $board, string $ref): array
+    {
+        $list = [];
+        foreach ($board->netlist->nets as $net) {
+            foreach ($net->pins as $place => $pin) {
+                if (Netlist::chipOf($pin) !== $ref) {
+                    continue;
+                }
+                $others = array_values(array_filter([...array_reverse(array_slice($net->pins, 0, $place)), ...array_slice($net->pins, $place + 1)], static fn (string $other): bool => Netlist::chipOf($other) !== $ref));
+                if ($others !== []) {
+                    $list[] = ['pin' => $pin, 'to' => $others[0], 'net' => $net->name];
+                }
+            }
+        }
+        usort($list, static fn (array $a, array $b): int => Netlist::numberOf($a['pin']) <=> Netlist::numberOf($b['pin']));
+
+        return $list;
+    }
+}

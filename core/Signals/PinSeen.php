@@ -1,0 +1,60 @@
+<?php
+
+declare(strict_types=1);
+
+namespace ZapTrace\Signals;
+
+use ZapTrace\Observations\Measured;
+
+/**
+ * What was measured at a pin in a situation, and what it should have been.
+ */
+final readonly class PinSeen implements Measured
+{
+    /** A counter and a crystal agree at least so well. */
+    private const NEAR = 0.02;
+
+    /**
+     * @param  ProbeState|null  $expected  null when nothing can be expected there
+     * @param  float|null  $expectedHz  when its frequency is known
+     * @param  bool|null  $judged  right or wrong, where the technician said no more
+     * @param  string  $address  for a loop that reads one address
+     */
+    public function __construct(
+        public string $pin,
+        public Situation $situation,
+        public ?ProbeState $state,
+        public ?float $volts,
+        public ?float $hz,
+        public ?ProbeState $expected,
+        public ?float $expectedHz,
+        public string $address = '',
+        public ?bool $judged = null,
+    ) {
+    }
+
+    /** Null when it cannot be said. */
+    public function isRight(): ?bool
+    {
+        if ($this->hz !== null && $this->expectedHz !== null) {
+            return abs($this->hz - $this->expectedHz) <= self::NEAR * $this->expectedHz;
+        }
+        if ($this->state === null || $this->expected === null) {
+            return $this->judged;
+        }
+
+        return self::fits($this->expected, $this->state);
+    }
+
+    /** A line that nobody drives may float, or show high; it may not be low or move. */
+    public static function fits(ProbeState $expected, ProbeState $seen): bool
+    {
+        return $seen === $expected || $expected === ProbeState::Silent && ($seen === ProbeState::High || $seen === ProbeState::Between);
+    }
+
+    /** Where it was seen and in which situation: the same again is the same reading. */
+    public function key(): string
+    {
+        return "{$this->pin} {$this->situation->value} {$this->address}";
+    }
+}

@@ -1,0 +1,248 @@
+<?php
+
+declare(strict_types=1);
+
+namespace ZapTrace\Signals;
+
+use ZapTrace\Board\Net;
+use ZapTrace\Board\Netlist;
+use ZapTrace\Reasoning\Evidence;
+use ZapTrace\Reasoning\FailureModes;
+use ZapTrace\Reasoning\MachineState;
+
+/**
+ * Probed pins and tested traces as evidence. Pins of one net that were seen in one situation are weighed together: what
+ * was right at some of them clears what lies upstream, what was wrong at the others speaks for a break between.
+ */
+final readonly class SignalEvidence
+{
+    public function __construct(private Structure $structure, private FailureModes $modes)
+    {
+    }
+
+    /** The fault of a trace that is broken before this pin, as it is known to the reasoner. */
+    public static function open(string $net, string $pin): string
+    {
+        return "{$net}/open before {$pin}";
+    }
+
+    /** The fault of a pin that does not reach its trace: its leg, its pad, its socket. */
+    public static function lifted(string $net, string $pin): string
+    {
+        return "{$net}/open at {$pin}";
+    }
+
+    /** The fault of a trace that something holds, or that touches another. */
+    public static function held(string $net): string
+    {
+        return "{$net}/held or shorted";
+    }
+
+    /**
+     * @param  list<array{observation: string, state: MachineState, what: PinSeen}>  $samples
+     * @return list<Evidence>
+     */
+    public function ofProbes(array $samples): array
+    {
+        /** @var array<string, array{state: MachineState, seen: array<string, array{what: PinSeen, observation: string, times: int}>}> $groups */
+        $groups = [];
+        foreach ($samples as ['observation' => $observation, 'state' => $state, 'what' => $seen]) {
+            $key = "{$state->key()} {$seen->situation->value} {$seen->address}";
+            $groups[$key] ??= ['state' => $state, 'seen' => []];
+            // The last reading of a pin is the one that holds; that it was read twice alike is remembered.
+            $before = $groups[$key]['seen'][$seen->pin] ?? null;
+            $groups[$key]['seen'][$seen->pin] = ['what' => $seen, 'observation' => $observation, 'times' => $before !== null && $before['what']->isRight() === $seen->isRight() ? $before['times'] + 1 : 1];
+        }
+        $evidence = [];
+        foreach ($groups as $key => ['state' => $state, 'seen' => $readings]) {
+            $byNet = [];
+            $states = [];
+            foreach ($readings as $pin => $reading) {
+                $net = $this->structure->board->netlist->netOf((string) $pin);
+                if ($net !== null && ! $net->isPower() && $reading['what']->isRight() !== null) {
+                    $byNet[$net->name][] = $reading;
+                }
+                if ($reading['what']->state !== null) {
+                    $states[$pin] = $reading['what']->state;
+                }
+            }
+            foreach ($byNet as $name => $ofNet) {
+                array_push($evidence, ...$this->ofNet($this->structure->board->netlist->nets[$name], $ofNet, $state, (string) $key));
+            }
+            foreach (GateCheck::all($this->structure, $states) as $check) {
+                $net = $this->structure->board->netlist->netOf($check->output);
+                $evidence[] = $this->report("gate {$key} {$check->output}", true, [Netlist::chipOf($check->output) => 0.95, ...($net === null ? [] : [self::held($net->name) => 0.5])], $state, lcfirst($check->sentence), $readings[$check->output]['observation']);
+            }
+        }
+
+        return $evidence;
+    }
+
+    /**
+     * @param  list<array{observation: string, state: MachineState, what: ContinuitySeen}>  $samples
+     * @return list<Evidence>
+     */
+    public function ofContinuity(array $samples): array
+    {
+        $evidence = [];
+        foreach ($samples as ['observation' => $observation, 'state' => $state, 'what' => $seen]) {
+            $net = $this->structure->board->netlist->netOf($seen->from);
+            $other = $this->structure->board->netlist->netOf($seen->to);
+            if ($net === null || $other === null) {
+                continue;
+            }
+            if ($net->name !== $other->name) {
+                $evidence[] = $this->report("short {$seen->from} {$seen->to} {$state->key()}", $seen->closed, [self::held($net->name) => 0.95, self::held($other->name) => 0.95], $state, "{$net->name} and {$other->name} ".($seen->closed ? 'are connected' : 'do not touch'), $observation, Evidence::CONTINUITY);
+
+                continue;
+            }
+            [$first, $last] = self::between($net, $seen->from, $seen->to);
+            $strengths = [];
+            foreach (array_slice($net->pins, $first + 1, $last - $first) as $pin) {
+                $strengths[self::open($net->name, $pin)] = 0.98;
+            }
+            foreach ([$seen->from, $seen->to] as $pin) {
+                $strengths[self::lifted($net->name, $pin)] = 0.98;
+                $strengths[$pin] = 0.9;
+            }
+            $evidence[] = $this->report("continuity {$seen->from} {$seen->to} {$state->key()}", ! $seen->closed, $strengths, $state, "{$seen->from} and {$seen->to} are ".($seen->closed ? 'connected' : 'not connected'), $observation, Evidence::CONTINUITY);
+        }
+
+        return $evidence;
+    }
+
+    /**
+     * What a reading of a pin would be, before it is made.
+     */
+    public function foreseen(string $pin, bool $wrong, MachineState $state): ?Evidence
+    {
+        $net = $this->structure->board->netlist->netOf($pin);
+        if ($net === null || $net->isPower()) {
+            return null;
+        }
+        $seen = new PinSeen($pin, Situation::Running, $wrong ? ProbeState::High : ProbeState::Pulsing, null, null, ProbeState::Pulsing, null);
+
+        return $this->ofNet($net, [['what' => $seen, 'observation' => '', 'times' => 1]], $state, 'foreseen')[0] ?? null;
+    }
+
+    /**
+     * @param  list<array{what: PinSeen, observation: string, times: int}>  $readings
+     * @return list<Evidence>
+     */
+    private function ofNet(Net $net, array $readings, MachineState $state, string $key): array
+    {
+        $good = array_values(array_filter($readings, static fn (array $reading): bool => $reading['what']->isRight() === true));
+        $bad = array_values(array_filter($readings, static fn (array $reading): bool => $reading['what']->isRight() === false));
+        $upstream = $this->structure->upstreamOf($net->name);
+        $drivers = array_map(static fn (string $pin): int => (int) array_search($pin, $net->pins, true), $this->structure->driversOf($net));
+        /** @param  array{what: PinSeen}  $reading */
+        $goodPlaces = array_map(static fn (array $reading): int => self::place($net, $reading['what']), $good);
+        $badPlaces = array_map(static fn (array $reading): int => self::place($net, $reading['what']), $bad);
+        $evidence = [];
+        if ($good !== []) {
+            $moves = array_filter($good, static fn (array $reading): bool => $reading['what']->expected === ProbeState::Pulsing || $reading['what']->hz !== null) !== [];
+            // A level that stays as it should clears less: what is stuck may be stuck the right way.
+            $weight = $moves ? 1.0 : 0.45;
+            $strengths = $this->showing($upstream, $weight);
+            foreach ($net->pins as $number => $pin) {
+                $cut = array_filter($good, static fn (array $reading): bool => self::isCut(self::place($net, $reading['what']), $number, $drivers));
+                if ($number > 0 && $cut !== []) {
+                    $strengths[self::open($net->name, $pin)] = 0.95 * $weight;
+                }
+                if (in_array($number, $goodPlaces, true) && ! in_array($number, $drivers, true) || $drivers === [$number] && array_diff($goodPlaces, $drivers) !== []) {
+                    $strengths[self::lifted($net->name, $pin)] = 0.95 * $weight;
+                }
+            }
+            $strengths[self::held($net->name)] = 0.9 * $weight;
+            $evidence[] = $this->report("probe {$key} {$net->name} right", false, $strengths, $state, "{$net->name} is as it should be at ".implode(', ', array_map(static fn (array $reading): string => $reading['what']->pin, $good)), $good[count($good) - 1]['observation']);
+        }
+        if ($bad !== []) {
+            $seen = $bad[count($bad) - 1]['what'];
+            $steady = in_array($seen->state, [ProbeState::Low, ProbeState::High, ProbeState::Between], true);
+            $strengths = $good === [] ? $this->showing($upstream, 1.0) : array_map(static fn (): float => 0.02, $upstream);
+            $floats = match ($seen->state) {
+                ProbeState::Silent => 0.95,
+                ProbeState::High, ProbeState::Between => 0.8,
+                ProbeState::Low => 0.2,
+                default => 0.1,
+            };
+            foreach ($net->pins as $number => $pin) {
+                $cut = array_filter($bad, static fn (array $reading): bool => self::isCut(self::place($net, $reading['what']), $number, $drivers));
+                $spoilt = array_filter($good, static fn (array $reading): bool => self::isCut(self::place($net, $reading['what']), $number, $drivers));
+                if ($number > 0 && $cut !== [] && $spoilt === []) {
+                    $strengths[self::open($net->name, $pin)] = count($cut) === count($bad) ? $floats : 0.1;
+                }
+                $only = $badPlaces === [$number] && ! in_array($number, $drivers, true);
+                $driver = $drivers === [$number] && ! in_array($number, $badPlaces, true) && array_diff($goodPlaces, $drivers) === [];
+                if ($only || $driver) {
+                    $strengths[self::lifted($net->name, $pin)] = $floats;
+                }
+            }
+            if ($good === []) {
+                $strengths[self::held($net->name)] = $steady ? 0.85 : 0.05;
+                foreach ($this->structure->board->netlist->loads($net) as $load) {
+                    $strengths[Netlist::chipOf($load)] ??= $steady ? 0.02 : 0.005;
+                }
+            }
+            $evidence[] = $this->report("probe {$key} {$net->name} wrong", true, $strengths, $state, "{$net->name} is ".($seen->state->value ?? 'off its frequency').' at '.implode(', ', array_map(static fn (array $reading): string => $reading['what']->pin, $bad)).($seen->expected === null || $seen->hz !== null ? '' : ", not {$seen->expected->value}"), $bad[count($bad) - 1]['observation'], repeated: array_sum(array_column($bad, 'times')) > 1);
+        }
+
+        return $evidence;
+    }
+
+    private static function place(Net $net, PinSeen $seen): int
+    {
+        return (int) array_search($seen->pin, $net->pins, true);
+    }
+
+    /**
+     * How strongly a fault of each chip upstream shows: less with each stage, and less where only one of its several
+     * outputs leads here, since it is mostly one that fails.
+     *
+     * @param  array<string, int>  $upstream
+     * @return array<string, float>
+     */
+    private function showing(array $upstream, float $weight): array
+    {
+        $strengths = [];
+        foreach ($upstream as $ref => $stage) {
+            $strengths[$ref] = 0.9 * 0.8 ** $stage * $weight * (0.25 + 0.75 / max(1, count($this->structure->unitsOf((string) $ref))));
+        }
+
+        return $strengths;
+    }
+
+    /**
+     * Whether a break before a pin of the net parts a place from everything that drives it.
+     *
+     * @param  list<int>  $drivers  their places
+     */
+    private static function isCut(int $place, int $break, array $drivers): bool
+    {
+        foreach ($drivers as $driver) {
+            if (($driver < $break) === ($place < $break)) {
+                return false;
+            }
+        }
+
+        return $drivers !== [];
+    }
+
+    /**
+     * @return array{int, int}
+     */
+    private static function between(Net $net, string $from, string $to): array
+    {
+        $places = [(int) array_search($from, $net->pins, true), (int) array_search($to, $net->pins, true)];
+
+        return [min($places), max($places)];
+    }
+
+    /**
+     * @param  array<string, float>  $strengths
+     */
+    private function report(string $id, bool $abnormal, array $strengths, MachineState $state, string $words, string $observation, string $kind = Evidence::PROBE, bool $repeated = false): Evidence
+    {
+        return new Evidence($id, $kind, $abnormal, $this->modes->rate($repeated ? 'probeTwiceFalseAlarm' : 'probeFalseAlarm'), $this->modes->rate('probeMiss'), [], [], [], 1.0, $state, $words, $observation === '' ? null : $observation, strengths: $strengths);
+    }
+}

@@ -1,0 +1,157 @@
+<?php
+
+declare(strict_types=1);
+
+namespace ZapTrace\Signals;
+
+use ZapTrace\Board\BoardProfile;
+use ZapTrace\Board\Net;
+use ZapTrace\Board\Netlist;
+use ZapTrace\Parts\Logic\LogicFunction;
+use ZapTrace\Parts\Logic\LogicMistake;
+use ZapTrace\Parts\Logic\LogicUnit;
+
+/**
+ * How signals run through a board: which inputs an output follows from, and what lies upstream of a net.
+ */
+final class Structure
+{
+    /** Further up than this nothing is followed. */
+    private const FAR = 8;
+
+    /** @var array<string, LogicFunction|null> by part and equations */
+    private array $functions = [];
+
+    /** @var array<string, array<string, int>> net => chips upstream of it, and how many stages */
+    private array $upstream = [];
+
+    public function __construct(public readonly BoardProfile $board)
+    {
+    }
+
+    /**
+     * The pins whose levels decide what an output gives; none for a source.
+     *
+     * @return list<string>
+     */
+    public function inputsOf(string $output): array
+    {
+        $ref = Netlist::chipOf($output);
+        $chip = $this->board->chips[$ref] ?? null;
+        if ($chip === null || in_array($chip->kind(), ['processor', 'oscillator', 'regulator', 'connector', 'discrete'], true)) {
+            return [];
+        }
+        $unit = $this->unitOf($output);
+        if ($unit !== null) {
+            return array_map(static fn (int $pin): string => "{$ref}.{$pin}", $unit->inputs);
+        }
+        $inputs = [];
+        foreach ($chip->type?->pinList() ?? [] as $pin) {
+            if ($pin->direction === 'in') {
+                $inputs[] = "{$ref}.{$pin->number}";
+            }
+        }
+
+        return $inputs;
+    }
+
+    /** The unit of a chip that gives an output; null when it has no equations. */
+    public function unitOf(string $output): ?LogicUnit
+    {
+        $number = Netlist::numberOf($output);
+        foreach ($this->unitsOf(Netlist::chipOf($output)) as $unit) {
+            foreach ($unit->outputs as $given) {
+                if ($given->pin === $number) {
+                    return $unit;
+                }
+            }
+        }
+
+        return null;
+    }
+
+    /**
+     * @return list<LogicUnit>
+     */
+    public function unitsOf(string $ref): array
+    {
+        $chip = $this->board->chips[$ref] ?? null;
+        if ($chip === null || $chip->type === null || $chip->equations() === '') {
+            return [];
+        }
+        $key = "{$chip->part} {$chip->equations()}";
+        if (! array_key_exists($key, $this->functions)) {
+            try {
+                $this->functions[$key] = LogicFunction::parse($chip->equations(), $chip->type->pinout);
+            } catch (LogicMistake) {
+                $this->functions[$key] = null;
+            }
+        }
+
+        return $this->functions[$key]->units ?? [];
+    }
+
+    /**
+     * @return array<string, int> chips that drive the net (stage 0) or lie upstream of it, and how many stages
+     */
+    public function upstreamOf(string $net): array
+    {
+        if (isset($this->upstream[$net])) {
+            return $this->upstream[$net];
+        }
+        $chips = [];
+        $nets = [$net => true];
+        $edge = [$net];
+        for ($stage = 0; $stage < self::FAR && $edge !== []; $stage++) {
+            $next = [];
+            foreach ($edge as $name) {
+                foreach ($this->driversOf($this->board->netlist->nets[$name] ?? null) as $driver) {
+                    $chips[Netlist::chipOf($driver)] ??= $stage;
+                    foreach ($this->inputsOf($driver) as $input) {
+                        $from = $this->board->netlist->netOf($input);
+                        // Addresses, strobes and clocks are not followed into the data bus: a latch that software sets is far away.
+                        if ($from !== null && ! $from->isPower() && ! isset($nets[$from->name]) && ($from->kind !== 'data' || $this->board->netlist->nets[$net]->kind === 'data')) {
+                            $nets[$from->name] = true;
+                            $next[] = $from->name;
+                        }
+                    }
+                }
+            }
+            $edge = $next;
+        }
+
+        return $this->upstream[$net] = $chips;
+    }
+
+    /**
+     * The outputs of a net; pins that drive or listen only where nothing else drives.
+     *
+     * @return list<string>
+     */
+    public function driversOf(?Net $net): array
+    {
+        return $net === null || $net->isPower() ? [] : $this->board->netlist->drivers($net);
+    }
+
+    /**
+     * Nets that this one is joined to by a link as it stands.
+     *
+     * @param  array<string, string>  $positions  link => position
+     * @return list<string>
+     */
+    public function joined(string $net, array $positions): array
+    {
+        $joined = [];
+        foreach ($this->board->settings as $setting) {
+            foreach ($setting->joins[$positions[$setting->ref] ?? $setting->default] ?? [] as [$from, $to]) {
+                if ($from === $net) {
+                    $joined[] = $to;
+                } elseif ($to === $net) {
+                    $joined[] = $from;
+                }
+            }
+        }
+
+        return $joined;
+    }
+}
