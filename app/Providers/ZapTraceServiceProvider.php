@@ -7,6 +7,7 @@ namespace App\Providers;
 use App\Bench\FileStore;
 use App\Bench\Schemas;
 use Illuminate\Support\ServiceProvider;
+use ZapTrace\Bench\FaultTable;
 use ZapTrace\Board\BoardReader;
 use ZapTrace\Board\Sign;
 use ZapTrace\Memory\Listings\Lister;
@@ -34,6 +35,7 @@ final class ZapTraceServiceProvider extends ServiceProvider
         ));
         $this->app->singleton(FailureModes::class, static fn (): FailureModes => FailureModes::fromJson((string) file_get_contents(resource_path('knowledge/memory-reasoning.json'))));
         $this->app->singleton(StepKnowledge::class, static fn (): StepKnowledge => StepKnowledge::fromJson((string) file_get_contents(resource_path('knowledge/steps.json'))));
+        $this->app->singleton(FaultTable::class, static fn (): FaultTable => FaultTable::fromJson((string) file_get_contents(resource_path('knowledge/bench-faults.json'))));
         $this->app->singleton(Lister::class, static function (): Lister {
             $templates = [];
             foreach (glob(resource_path('listings/*.txt')) ?: [] as $path) {

@@ -13,7 +13,7 @@ final class FreeRun implements BusProgram
 
     /**
      * @param  int  $accesses  accesses to each address
-     * @param  int  $step  from one address to the next
+     * @param  int  $step  from one address to the next; a larger one sweeps all lines in a short look
      */
     public function __construct(private readonly int $accesses, private readonly int $step, private readonly int $mask)
     {

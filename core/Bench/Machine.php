@@ -64,7 +64,7 @@ final class Machine
     /** Hertz at a pin, by what was counted in a short look; 0 where nothing moves. */
     public function frequency(string $pin, Situation $situation): float
     {
-        ['circuit' => $circuit, 'seconds' => $seconds] = $this->look($situation);
+        ['circuit' => $circuit, 'seconds' => $seconds] = $this->look($situation, true);
         $node = $circuit->nodeOf($pin);
 
         return $node < 0 ? 0.0 : $circuit->changesPerSecond($node, $seconds) / 2.0;
@@ -151,17 +151,21 @@ final class Machine
     /**
      * @return array{circuit: Circuit, seconds: float}
      */
-    private function look(Situation $situation): array
+    private function look(Situation $situation, bool $slowly = false): array
     {
-        if (isset($this->looks[$situation->value])) {
-            return $this->looks[$situation->value];
+        $kept = $situation->value.($slowly && $situation === Situation::FreeRun ? ' slowly' : '');
+        if (isset($this->looks[$kept])) {
+            return $this->looks[$kept];
         }
+        $mask = (1 << $this->board->bus->addressWidth) - 1;
+        $step = $this->board->bus->dataWidth === 8 ? 1 : 2;
+        // A free run goes round all addresses in far less than a second: a look at levels sees every line move.
         $program = match ($situation) {
-            Situation::FreeRun => new FreeRun(str_starts_with($this->board->processor->part ?? '', '65') ? 2 : 1, $this->board->bus->dataWidth === 8 ? 1 : 2, (1 << $this->board->bus->addressWidth) - 1),
+            Situation::FreeRun => new FreeRun(str_starts_with($this->board->processor->part ?? '', '65') ? 2 : 1, $slowly ? $step : intdiv($mask, 97) | 1, $mask & ~($step - 1)),
             default => new Routine($this->board, $this->positions, $this->contents(...)),
         };
 
-        return $this->looks[$situation->value] = $this->power($program, $this->showing(), null, self::LOOK, $situation === Situation::Reset);
+        return $this->looks[$kept] = $this->power($program, $this->showing(), null, self::LOOK, $situation === Situation::Reset);
     }
 
     /**

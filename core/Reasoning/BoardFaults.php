@@ -6,6 +6,7 @@ namespace ZapTrace\Reasoning;
 
 use ZapTrace\Board\Bank;
 use ZapTrace\Board\BoardProfile;
+use ZapTrace\Board\MapRange;
 use ZapTrace\Board\Server;
 
 /**
@@ -310,10 +311,13 @@ final class BoardFaults
     private function others(): void
     {
         $known = array_flip(array_map(static fn (SuspectedFault $fault): string => $fault->seat, $this->byId));
+        $mapped = array_flip(array_filter(array_map(static fn (MapRange $range): string => $range->chip ?? '', $this->board->map->ranges)));
         foreach ($this->board->chips as $chip) {
+            // A ROM that the processor does not read, such as a character generator, does not make it crash.
+            $beside = in_array($chip->kind(), ['rom', 'eprom'], true) && $mapped !== [] && ! isset($mapped[$chip->ref]) && $this->board->bus->dataWidth === 8;
             foreach (isset($known[$chip->ref]) ? [] : $this->modes->of("kind:{$chip->kind()}") as $mode) {
                 if ($mode->name !== 'bad contact' || $chip->socketed) {
-                    $this->add($chip->ref, SiteKind::Part, $mode, null, null, null);
+                    $this->add($chip->ref, SiteKind::Part, $beside ? $mode->withoutCrash() : $mode, null, null, null);
                 }
             }
         }

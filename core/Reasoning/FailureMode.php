@@ -29,4 +29,10 @@ final readonly class FailureMode
         public bool $ofPlace = false,
     ) {
     }
+
+    /** The same for a part that cannot make a diagnostic crash. */
+    public function withoutCrash(): self
+    {
+        return new self($this->cause, $this->name, $this->prior, $this->shows, $this->relief, $this->under, $this->perRun, 0.0, $this->ofPlace);
+    }
 }

@@ -6,6 +6,7 @@ namespace ZapTrace\Reasoning;
 
 use ZapTrace\Board\Net;
 use ZapTrace\Board\Netlist;
+use ZapTrace\Diagnostics\DiagnosticResult;
 use ZapTrace\Signals\ContinuitySeen;
 use ZapTrace\Signals\SignalEvidence;
 use ZapTrace\Signals\Structure;
@@ -33,16 +34,19 @@ final class ProbePins implements Proposer
         $structure = $this->structure?->board === $conclusion->board ? $this->structure : $this->structure = new Structure($conclusion->board);
         $evidence = new SignalEvidence($structure, $modes);
         $proposals = [];
+        $situation = self::situation($conclusion);
+        $how = $situation === 'free-run' ? ', in a free run' : '';
         foreach (array_slice($this->candidates($conclusion, $structure), 0, self::MOST) as $pin) {
             $right = $evidence->foreseen($pin, false, $conclusion->now);
             $wrong = $evidence->foreseen($pin, true, $conclusion->now);
             if ($right !== null && $wrong !== null) {
-                $proposals[] = new Proposal('probe', $pin, "Probe {$conclusion->board->netlist->called($pin)}: is it as it should be?", 'tells what lies before it from what comes after', 'probe', [
-                    new ProposedOutcome('it is as it should be', [$right], ['kind' => 'probe', 'payload' => ['pin' => $pin, 'situation' => 'running', 'result' => 'right']]),
+                $proposals[] = new Proposal('probe', $pin, "Probe {$conclusion->board->netlist->called($pin)}{$how}: is it as it should be?", 'tells what lies before it from what comes after', 'probe', [
+                    new ProposedOutcome('it is as it should be', [$right], ['kind' => 'probe', 'payload' => ['pin' => $pin, 'situation' => $situation, 'result' => 'right']]),
                     new ProposedOutcome('it is not', [$wrong], null),
                 ], needs: Equipment::Probe);
             }
         }
+        array_push($proposals, ...$this->walks($conclusion, $evidence));
         foreach ($conclusion->suspects() as $suspect) {
             $net = $suspect->kind === SiteKind::Net ? $conclusion->board->netlist->nets[$suspect->site] ?? null : null;
             if ($net !== null && $suspect->share >= self::WORTH_FOLLOWING) {
@@ -54,7 +58,48 @@ final class ProbePins implements Proposer
     }
 
     /**
-     * Outputs of the leading suspects, and the pins of nets that were wrong somewhere.
+     * A machine that does not run its ROM is given a free run: what a crashed processor does tells nothing.
+     */
+    private static function situation(Conclusion $conclusion): string
+    {
+        $sick = false;
+        foreach ($conclusion->evidence as $seen) {
+            if ($seen->runs !== null) {
+                return in_array(DiagnosticResult::NOTHING, $seen->runs->results, true) ? 'free-run' : 'running';
+            }
+            $sick = $sick || $seen->kind === Evidence::SIGN && $seen->abnormal;
+        }
+
+        return $sick ? 'free-run' : 'running';
+    }
+
+    /**
+     * All pins of a suspected chip touched in one go.
+     *
+     * @return list<Proposal>
+     */
+    private function walks(Conclusion $conclusion, SignalEvidence $evidence): array
+    {
+        $proposals = [];
+        $how = self::situation($conclusion) === 'free-run' ? ', in a free run' : '';
+        foreach (array_slice($conclusion->suspects(), 0, self::SUSPECTS) as $suspect) {
+            $chip = $conclusion->board->chips[$suspect->site] ?? null;
+            $done = array_filter($conclusion->evidence, static fn (Evidence $seen): bool => $seen->kind === Evidence::PROBE && str_ends_with($seen->id, " {$suspect->site}") && str_starts_with($seen->id, 'walk ') && $seen->state->sameParts($conclusion->now));
+            $right = $chip === null || $done !== [] || in_array($chip->kind(), ['connector', 'discrete', 'regulator'], true) ? null : $evidence->foreseenWalk($chip->ref, false, $conclusion->now);
+            $wrong = $right === null ? null : $evidence->foreseenWalk($chip->ref, true, $conclusion->now);
+            if ($right !== null && $wrong !== null) {
+                $proposals[] = new Proposal('walk', $suspect->site, "Touch every pin of {$suspect->site} with the probe{$how}: is each as it should be?", "tells {$suspect->site} and what feeds it from the rest", 'walk', [
+                    new ProposedOutcome('all as they should be', [$right], ['kind' => 'pin-walk', 'payload' => ['chip' => $suspect->site, 'situation' => self::situation($conclusion)]]),
+                    new ProposedOutcome('one is not', [$wrong], null),
+                ], minutes: 1.0 + 0.1 * ($chip->type->pins ?? 16), needs: Equipment::Probe);
+            }
+        }
+
+        return $proposals;
+    }
+
+    /**
+     * The pins of nets that were wrong somewhere, and the inputs of what drives them.
      *
      * @return list<string>
      */
@@ -63,7 +108,11 @@ final class ProbePins implements Proposer
         $netlist = $conclusion->board->netlist;
         $probed = [];
         $wrong = [];
+        $walked = [];
         foreach ($conclusion->evidence as $seen) {
+            if ($seen->kind === Evidence::PROBE && str_starts_with($seen->id, 'walk ') && $seen->state->sameParts($conclusion->now)) {
+                $walked[substr((string) strrchr($seen->id, ' '), 1)] = true;
+            }
             if ($seen->kind === Evidence::PROBE && $seen->state->sameParts($conclusion->now)) {
                 foreach (preg_match_all('/\b[A-Z]+\d+\.\d+\b/', $seen->words, $match) > 0 ? $match[0] : [] as $pin) {
                     $probed[$pin] = true;
@@ -84,20 +133,11 @@ final class ProbePins implements Proposer
                 }
             }
         }
-        foreach (array_slice($conclusion->suspects(), 0, self::SUSPECTS) as $suspect) {
-            $chip = $conclusion->board->chips[$suspect->site] ?? null;
-            if ($chip === null || in_array($chip->kind(), ['connector', 'discrete', 'regulator'], true)) {
-                continue;
-            }
-            foreach ($chip->type?->pinList() ?? [] as $pin) {
-                $name = "{$chip->ref}.{$pin->number}";
-                if (in_array($pin->direction, ['out', 'both'], true) && $netlist->netOf($name) !== null) {
-                    $worth[$name] ??= $suspect->share / 4.0;
-                }
-            }
-        }
         $best = [];
         foreach (array_diff_key($worth, $probed) as $pin => $value) {
+            if (isset($walked[Netlist::chipOf((string) $pin)])) {
+                continue;
+            }
             $net = $netlist->netOf((string) $pin);
             // One pin of a net tells the same as another while none of them was wrong.
             if ($net !== null && ! $net->isPower() && (isset($wrong[$net->name]) || ! isset($best[$net->name]) || $value > $worth[$best[$net->name]])) {

@@ -70,7 +70,7 @@ final readonly class StepAdvisor
         $steps = [];
         foreach ($this->proposers as $proposer) {
             foreach ($proposer->propose($conclusion, $costs, $modes) as $proposal) {
-                if ($this->possible($proposal, $bench, $costs) && ! isset($setAside["{$proposal->action} {$proposal->site}"])) {
+                if ($this->possible($proposal, $bench, $costs) && ! isset($setAside["{$proposal->action} {$proposal->site}"]) && ! $this->known($proposal, $conclusion)) {
                     $steps[] = $this->weigh($proposal, $conclusion, $costs, $loss, $bench->school, $weigher, $involved);
                 }
             }
@@ -147,6 +147,22 @@ final readonly class StepAdvisor
     private function possible(Proposal $proposal, Workbench $bench, StepCosts $costs): bool
     {
         return ($proposal->needs === null || $bench->owns($proposal->needs)) && ($proposal->spareFor === '' || $costs->hasSpare($proposal->spareFor));
+    }
+
+    /** Whether the machine was tried just so already: the same complaint again would tell nothing. */
+    private function known(Proposal $proposal, Conclusion $conclusion): bool
+    {
+        $foreseen = $proposal->outcomes[0]->evidence[0] ?? null;
+        if ($foreseen === null || $foreseen->kind !== Evidence::COMPLAINT) {
+            return false;
+        }
+        foreach ($conclusion->evidence as $seen) {
+            if ($seen->kind === Evidence::COMPLAINT && $seen->observation !== null && $seen->state->key() === $foreseen->state->key()) {
+                return true;
+            }
+        }
+
+        return false;
     }
 
     /** After something was done: the cheapest test that showed the fault. */

@@ -7,16 +7,17 @@ namespace ZapTrace\Reasoning;
 /**
  * Tests a function of the board that exercises what is suspected.
  */
-final readonly class TestFunction implements Proposer
+final readonly class TestFunction implements Opener
 {
-    private const WORTH_TESTING = 0.05;
+    private const WORTH_TESTING = 0.002;
 
     public function propose(Conclusion $conclusion, StepCosts $costs, FailureModes $modes): array
     {
         $proposals = [];
+        $suspected = $conclusion->suspects() !== [];
         foreach ($conclusion->board->functions as $function) {
             $share = array_sum(array_map(static fn (string $site): float => $conclusion->posterior->sites[$site] ?? 0.0, $function->sites));
-            if ($share < self::WORTH_TESTING || $this->tested($conclusion, $function->sites)) {
+            if ($share < self::WORTH_TESTING && $suspected || $this->tested($conclusion, $function->sites)) {
                 continue;
             }
             $seen = static fn (bool $fails): Evidence => new Evidence("function {$function->id}", Evidence::FUNCTION, $fails, $modes->rate('functionFalseAlarm'), $modes->rate('functionMiss'), [], [], [], 1.0, $conclusion->now, '', strengths: array_fill_keys($function->sites, 0.7));

@@ -18,6 +18,7 @@ final readonly class PinSeen implements Measured
      * @param  ProbeState|null  $expected  null when nothing can be expected there
      * @param  float|null  $expectedHz  when its frequency is known
      * @param  bool|null  $judged  right or wrong, where the technician said no more
+     * @param  bool  $onWalk  one of all pins of a chip that were touched in one go
      * @param  string  $address  for a loop that reads one address
      */
     public function __construct(
@@ -30,6 +31,7 @@ final readonly class PinSeen implements Measured
         public ?float $expectedHz,
         public string $address = '',
         public ?bool $judged = null,
+        public bool $onWalk = false,
     ) {
     }
 

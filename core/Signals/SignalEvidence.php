@@ -66,8 +66,28 @@ final readonly class SignalEvidence
                     $states[$pin] = $reading['what']->state;
                 }
             }
+            $walked = [];
+            foreach ($readings as $pin => $reading) {
+                $walked += $reading['what']->onWalk ? [Netlist::chipOf((string) $pin) => []] : [];
+            }
             foreach ($byNet as $name => $ofNet) {
-                array_push($evidence, ...$this->ofNet($this->structure->board->netlist->nets[$name], $ofNet, $state, (string) $key));
+                foreach ($this->ofNet($this->structure->board->netlist->nets[$name], $ofNet, $state, (string) $key) as $seen) {
+                    $chip = ! $seen->abnormal && array_filter($ofNet, static fn (array $reading): bool => ! $reading['what']->onWalk && $reading['what']->isRight() === true) === [] ? Netlist::chipOf($ofNet[0]['what']->pin) : '';
+                    if ($chip === '') {
+                        $evidence[] = $seen;
+                    } else {
+                        $walked[$chip][] = $seen;
+                    }
+                }
+            }
+            foreach ($walked as $chip => $rights) {
+                $strengths = [];
+                foreach ($rights as $right) {
+                    foreach ($right->strengths as $site => $strength) {
+                        $strengths[$site] = max($strengths[$site] ?? 0.0, $strength);
+                    }
+                }
+                $evidence[] = $this->report("walk {$key} {$chip}", false, $strengths, $state, "the pins of {$chip} are as they should be", (string) ($rights[0]->observation ?? ''));
             }
             foreach (GateCheck::all($this->structure, $states) as $check) {
                 $net = $this->structure->board->netlist->netOf($check->output);
@@ -126,6 +146,21 @@ final readonly class SignalEvidence
     }
 
     /**
+     * What touching all pins of a chip would tell, before it is done.
+     */
+    public function foreseenWalk(string $ref, bool $wrong, MachineState $state): ?Evidence
+    {
+        $strengths = [];
+        foreach ($this->structure->board->chips[$ref]->type?->pinList() ?? [] as $pin) {
+            foreach ($this->foreseen("{$ref}.{$pin->number}", false, $state)->strengths ?? [] as $site => $strength) {
+                $strengths[$site] = max($strengths[$site] ?? 0.0, $strength);
+            }
+        }
+
+        return $strengths === [] ? null : $this->report("walk foreseen {$ref}", $wrong, $strengths, $state, '', '');
+    }
+
+    /**
      * @param  list<array{what: PinSeen, observation: string, times: int}>  $readings
      * @return list<Evidence>
      */
@@ -181,7 +216,8 @@ final readonly class SignalEvidence
             if ($good === []) {
                 $strengths[self::held($net->name)] = $steady ? 0.85 : 0.05;
                 foreach ($this->structure->board->netlist->loads($net) as $load) {
-                    $strengths[Netlist::chipOf($load)] ??= $steady ? 0.02 : 0.005;
+                    // An input that has gone to ground inside pulls its line: outputs fight it.
+                    $strengths[Netlist::chipOf($load)] ??= $seen->state === ProbeState::Between ? 0.35 : ($steady ? 0.02 : 0.005);
                 }
             }
             $evidence[] = $this->report("probe {$key} {$net->name} wrong", true, $strengths, $state, "{$net->name} is ".($seen->state->value ?? 'off its frequency').' at '.implode(', ', array_map(static fn (array $reading): string => $reading['what']->pin, $bad)).($seen->expected === null || $seen->hz !== null ? '' : ", not {$seen->expected->value}"), $bad[count($bad) - 1]['observation'], repeated: array_sum(array_column($bad, 'times')) > 1);

@@ -10,6 +10,7 @@ import { applyTheme } from './ui/theme';
 
 const JobPage = lazy(() => import('./job/JobPage'));
 const Boards = lazy(() => import('./boards/Boards'));
+const Practice = lazy(() => import('./practice/Practice'));
 const Parts = lazy(() => import('./parts/Parts'));
 const Workshop = lazy(() => import('./workshop/Workshop'));
 const BoardPage = lazy(() => import('./boards/BoardPage'));
@@ -28,6 +29,7 @@ const router = createBrowserRouter([
     { path: '/jobs/:id/:stage?', element: <JobPage /> },
     { path: '/workshop', element: <Workshop /> },
     { path: '/parts', element: <Parts /> },
+    { path: '/practice', element: <Practice /> },
     { path: '/boards', element: <Boards /> },
     { path: '/boards/:slug', element: <BoardPage /> },
     {

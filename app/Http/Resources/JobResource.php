@@ -6,6 +6,7 @@ namespace App\Http\Resources;
 
 use App\Models\Job;
 use App\Models\Observation;
+use App\Models\PracticeRun;
 use Illuminate\Support\Carbon;
 use ZapTrace\Board\BoardProfile;
 
@@ -77,8 +78,19 @@ final class JobResource
             'round' => $assessment['round'],
             'fitted' => $job->fitted,
             'acknowledged' => $job->acknowledged(),
+            'practice' => ($run = PracticeRun::query()->where('job_id', $job->id)->first()) === null ? null : self::practice($run),
             'timer' => $job->timer === null ? null : json_decode($job->timer, true, 4, JSON_THROW_ON_ERROR),
         ];
+    }
+
+    /**
+     * A practice run; what was wrong is told only when it is finished.
+     *
+     * @return array<string, mixed>
+     */
+    public static function practice(PracticeRun $run): array
+    {
+        return ['seed' => $run->seed, 'difficulty' => $run->difficulty, 'minutes' => $run->minutes, 'steps' => $run->steps, 'result' => $run->result === null ? null : json_decode($run->result, true, 8, JSON_THROW_ON_ERROR)];
     }
 
     /** What was withdrawn is not interpreted any more; its own words will do. */

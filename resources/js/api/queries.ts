@@ -14,6 +14,7 @@ import type {
     ListingResponse,
     MemoryTestsResponse,
     PartsResponse,
+    PracticeResponse,
     PulseResponse,
     Radix,
     RestoredResponse,
@@ -60,6 +61,8 @@ export const understandQuery = (job: string, line: string, basis: string) =>
         staleTime: Infinity,
     });
 
+export const practiceQuery = queryOptions({ queryKey: ['practice'], queryFn: () => get<PracticeResponse>('practice') });
+
 /** The probing instrument: anew for every change of the job. */
 export const signalsQuery = (job: string, situation: string, chip: string, net: string, basis: string) =>
     queryOptions({
@@ -91,6 +94,20 @@ function useJobWrite<Input, Answer extends { job: Job }>(id: string, write: (inp
 
 export const useRecord = (id: string) =>
     useJobWrite(id, (observation: { kind: string; payload: object }) => post<JobResponse>(`jobs/${id}/observations`, observation));
+
+/** An instrument of the practice bench answers into the log. */
+export const useTake = (id: string) =>
+    useJobWrite(id, (input: Record<string, string>) => post<JobResponse>(`jobs/${id}/practice/take`, input));
+
+export const useFinishPractice = (id: string) => useJobWrite<void, JobResponse>(id, () => post<JobResponse>(`jobs/${id}/practice/finish`));
+
+export function useBeginPractice() {
+    const cache = useQueryClient();
+    return useMutation({
+        mutationFn: (input: { board: string; difficulty: number; seed: number }) => post<JobResponse>('practice', input),
+        onSuccess: () => void cache.invalidateQueries({ queryKey: practiceQuery.queryKey }),
+    });
+}
 
 export const useRecordFile = (id: string) => useJobWrite(id, (form: FormData) => post<JobResponse>(`jobs/${id}/observations/file`, form));
 

@@ -62,6 +62,7 @@ export interface Api {
     PartsResponse?: PartsResponse;
     SignalsResponse?: SignalsResponse;
     SelectResponse?: SelectResponse;
+    PracticeResponse?: PracticeResponse;
 }
 export interface BoardsResponse {
     boards: BoardSummary[];
@@ -331,6 +332,7 @@ export interface Job {
     fitted: string;
     acknowledged: string[];
     timer: Timer | null;
+    practice: Practice | null;
 }
 export interface LogEntry {
     id: string;
@@ -629,6 +631,25 @@ export interface Timer {
     what: string;
     minutes: number;
     startedAt: string;
+}
+export interface Practice {
+    seed: number;
+    difficulty: number;
+    minutes: number;
+    steps: number;
+    result: PracticeResult | null;
+}
+export interface PracticeResult {
+    faults: string[];
+    left: string[];
+    goodSoldered: number;
+    goodPulled: number;
+    advice: {
+        revived: boolean;
+        steps: number;
+        minutes: number;
+        goodSoldered: number;
+    };
 }
 export interface UnderstandResponse {
     understood: boolean;
@@ -948,4 +969,21 @@ export interface SelectLevel {
     net: string;
     level: 'low' | 'high';
     seen: string | null;
+}
+export interface PracticeResponse {
+    runs: PracticeEntry[];
+    boards: {
+        slug: string;
+        name: string;
+    }[];
+}
+export interface PracticeEntry {
+    job: string;
+    machine: string;
+    board: string;
+    seed: number;
+    difficulty: number;
+    minutes: number;
+    steps: number;
+    result: PracticeResult | null;
 }

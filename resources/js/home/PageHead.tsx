@@ -5,7 +5,7 @@ import { chooseTheme, useTheme } from '../ui/theme';
 import { useWorkshopTheme } from './useWorkshopTheme';
 
 /** Head of the pages outside a job. */
-export function PageHead({ current }: { current: 'bench' | 'boards' | 'parts' | 'workshop' }) {
+export function PageHead({ current }: { current: 'bench' | 'boards' | 'parts' | 'practice' | 'workshop' }) {
     const theme = useTheme();
     useWorkshopTheme();
     const link = (name: string) =>
@@ -23,6 +23,9 @@ export function PageHead({ current }: { current: 'bench' | 'boards' | 'parts' | 
                 </Link>
                 <Link to="/parts" className={link('parts')} aria-current={current === 'parts' ? 'page' : undefined}>
                     Parts
+                </Link>
+                <Link to="/practice" className={link('practice')} aria-current={current === 'practice' ? 'page' : undefined}>
+                    Practice
                 </Link>
                 <Link to="/workshop" className={link('workshop')} aria-current={current === 'workshop' ? 'page' : undefined}>
                     Workshop

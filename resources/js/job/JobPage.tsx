@@ -26,6 +26,7 @@ const SignsStage = lazy(() => import('../signs/SignsStage'));
 const ProveStage = lazy(() => import('../prove/ProveStage'));
 const SignalsStage = lazy(() => import('../signals/SignalsStage'));
 const TracesStage = lazy(() => import('../traces/TracesStage'));
+const PracticeStage = lazy(() => import('../practice/PracticeStage'));
 const Ledger = lazy(() => import('../ledger/Ledger'));
 const Record = lazy(() => import('../record/Record'));
 const Log = lazy(() => import('./Log'));
@@ -156,6 +157,7 @@ const instruments: Record<string, React.ComponentType<{ job: Job; board: Board }
     diagnostics: DiagnosticsStage,
     signals: SignalsStage,
     traces: TracesStage,
+    practice: PracticeStage,
     confirm: ConfirmStage,
     repair: RepairStage,
     prove: ProveStage,
@@ -392,6 +394,7 @@ function Round({ job, board, stage }: { job: Job; board: Board; stage: string })
             </ol>
             <p className="px-4 py-1 text-[12px] leading-tight text-soft max-[819px]:hidden">Stages without a mark come later.</p>
             {[
+                ...(job.practice ? [{ path: 'practice', name: 'Practice bench', number: null }] : []),
                 { path: 'log', name: 'Log', number: job.log.length },
                 { path: 'ledger', name: 'Chip ledger', number: state.ledger.filter((part) => !part.home).length },
                 { path: 'record', name: 'Record', number: null },
@@ -406,7 +409,7 @@ function Round({ job, board, stage }: { job: Job; board: Board; stage: string })
                         stage === paper.path && 'border-rule bg-sheet font-semibold',
                     )}
                 >
-                    <span className="w-4 max-[819px]:hidden" />
+                    <span className="w-4 shrink-0 max-[819px]:hidden" />
                     <span className="flex-1">{paper.name}</span>
                     <span className="font-mono text-[12px] text-soft">{paper.number || ''}</span>
                 </Link>

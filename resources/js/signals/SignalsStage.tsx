@@ -2,7 +2,7 @@ import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { problemsOf } from '../api/client';
-import { signalsQuery, useRecord } from '../api/queries';
+import { signalsQuery, useRecord, useTake } from '../api/queries';
 import type { Board, Job, Signals } from '../api/schemas';
 import { Entries, StageHead } from '../job/Entries';
 import { Button, Choice, cn, Field, ProblemList, Tabs, TextInput } from '../ui';
@@ -30,6 +30,8 @@ export default function SignalsStage({ job }: { job: Job; board: Board }) {
     const [net, setNet] = useState(params.get('net') ?? '');
     const signals = useQuery({ ...signalsQuery(job.id, situation, ref, net, job.changedAt), placeholderData: keepPreviousData });
     const record = useRecord(job.id);
+    const take = useTake(job.id);
+    const simulated = job.practice !== null && job.practice.result === null;
     const data = signals.data;
     const chip = data?.chip ?? null;
     const chosen = chip?.pins.find((each) => each.number === pin) ?? chip?.pins[0] ?? null;
@@ -47,7 +49,7 @@ export default function SignalsStage({ job }: { job: Job; board: Board }) {
     return (
         <div className="flex flex-col gap-4">
             <StageHead title="Signals">Touch a pin with the probe and press one key: the walk ends where right becomes wrong.</StageHead>
-            <ProblemList problems={problemsOf(signals.error ?? record.error)} />
+            <ProblemList problems={problemsOf(signals.error ?? record.error ?? take.error)} />
             {!data && !signals.isError && (
                 <p className="text-soft" role="status">
                     Simulating the healthy board to see what each pin should show…
@@ -116,6 +118,23 @@ export default function SignalsStage({ job }: { job: Job; board: Board }) {
                             />
                         </>
                     )}
+                    {simulated && chip && chosen && (
+                        <div className="flex flex-wrap gap-2">
+                            <Button
+                                look="act"
+                                disabled={take.isPending}
+                                onClick={() => take.mutate({ instrument: 'probe', pin: chosen.pin, situation })}
+                            >
+                                Touch {chosen.pin} with the probe
+                            </Button>
+                            <Button
+                                disabled={take.isPending}
+                                onClick={() => take.mutate({ instrument: 'walk', chip: chip.ref, situation })}
+                            >
+                                Touch every pin of {chip.ref}
+                            </Button>
+                        </div>
+                    )}
                     {chosen && (
                         <Chosen
                             key={`${chosen.pin} ${situation}`}
@@ -139,7 +158,7 @@ export default function SignalsStage({ job }: { job: Job; board: Board }) {
                     {data && <Clocks signals={data} busy={record.isPending} onMeasured={(name, hz) => see(name, { hz })} />}
                 </Tabs.Panel>
             </Tabs.Root>
-            <Entries job={job} kinds={['probe']} title="Probed" />
+            <Entries job={job} kinds={['probe', 'pin-walk']} title="Probed" />
         </div>
     );
 }

@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { problemsOf } from '../api/client';
-import { useRecord, useUpdateJob, useWithdraw, workshopQuery } from '../api/queries';
+import { useRecord, useTake, useUpdateJob, useWithdraw, workshopQuery } from '../api/queries';
 import type { Job, Step } from '../api/schemas';
 import { results } from '../job/done';
 import { Button, cn, Menu, ProblemList } from '../ui';
@@ -49,6 +49,7 @@ export function NextStep({ job }: { job: Job }) {
             {step.caution && <p className="mt-1 border-l-4 border-ochre pl-2 text-sm text-ochre">{step.caution}</p>}
             {step.missing && <p className="mt-1 border-l-4 border-edge pl-2 text-sm">{step.missing}</p>}
             <Outcomes step={step} busy={record.isPending} onRecord={(observation) => record.mutate(observation)} />
+            {job.practice && !job.practice.result && <DoIt job={job} step={step} />}
             <ProblemList problems={problemsOf(record.error)} />
             <div className="mt-2 flex flex-wrap items-center gap-x-4">
                 {!['prove', 'widen', 'try'].includes(step.action) && step.outcomes.some((outcome) => outcome.chance > 0) && (
@@ -73,6 +74,38 @@ export function NextStep({ job }: { job: Job }) {
             </div>
             <SetAside job={job} />
         </section>
+    );
+}
+
+/** On the practice bench the step can be taken with one click: the instrument answers. */
+function DoIt({ job, step }: { job: Job; step: Step }) {
+    const take = useTake(job.id);
+    const payload = (step.outcomes.find((outcome) => outcome.observation)?.observation?.payload ?? {}) as Record<string, string>;
+    const first = payload.text?.split(' ').slice(0, 2).join(' ') ?? '';
+    const input: Record<string, string> = {
+        instrument: step.action === 'prove' ? (payload.function ? 'function' : 'power-ons') : step.action,
+        site: step.site,
+        pin: step.site,
+        chip: step.site,
+        rail: step.site,
+        diagnostic: step.site,
+        function: payload.function ?? step.site,
+        from: payload.from ?? '',
+        to: payload.to ?? '',
+        situation: payload.situation ?? 'running',
+        position: payload.position ?? '',
+        address: first,
+    };
+    if (['widen', 'look-over', 'look', 'swap', 'exchange-second', 'prove-second', 'cool', 'warm'].includes(step.action)) {
+        return null;
+    }
+    return (
+        <div className="mt-2">
+            <Button look="act" disabled={take.isPending} onClick={() => take.mutate(input)}>
+                {take.isPending ? 'At it…' : 'Do it on the practice bench'}
+            </Button>
+            <ProblemList problems={problemsOf(take.error)} />
+        </div>
     );
 }
 

@@ -1,0 +1,148 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Bench;
+
+use App\Models\Job;
+use App\Models\PracticeRun;
+use Illuminate\Support\Facades\DB;
+use ZapTrace\Bench\FaultTable;
+use ZapTrace\Bench\InjectedFault;
+use ZapTrace\Bench\Instruments;
+use ZapTrace\Bench\LogicShelf;
+use ZapTrace\Bench\SimulatedBench;
+use ZapTrace\Bench\Trial;
+use ZapTrace\Board\BoardProfile;
+use ZapTrace\Numbers\Radix;
+use ZapTrace\Parts\PartLibrary;
+use ZapTrace\Problems\InputRejected;
+use ZapTrace\Reasoning\FailureModes;
+use ZapTrace\Reasoning\StepCosts;
+use ZapTrace\Reasoning\StepKnowledge;
+use ZapTrace\Reasoning\Workbench;
+
+/**
+ * Machines that are broken for practice: instruments answer, and the observations go into the log of an ordinary job.
+ */
+final readonly class Practice
+{
+    public function __construct(
+        private BoardShelf $boards,
+        private Recorder $recorder,
+        private FaultTable $table,
+        private FailureModes $modes,
+        private PartLibrary $parts,
+        private StepKnowledge $knowledge,
+    ) {
+    }
+
+    /**
+     * @throws InputRejected when the board cannot be simulated
+     */
+    public function begin(string $slug, int $difficulty, int $seed): Job
+    {
+        $board = $this->boards->find($slug);
+        if ($board->netlist->isEmpty() || $board->processor === null) {
+            throw InputRejected::of('board', "{$board->name} has no netlist, or no processor is named in its profile: it cannot be simulated.");
+        }
+        $faults = $this->trial()->faults($board, $seed, $difficulty);
+        if ($faults === []) {
+            throw InputRejected::of('seed', 'Nothing that was broken shows on this board. Try another number.');
+        }
+
+        return DB::transaction(static function () use ($board, $slug, $difficulty, $seed, $faults): Job {
+            $job = Job::query()->create(['machine' => "Practice {$seed}", 'board_slug' => $slug, 'symptom' => 'It is dead, or not well. More is not known.', 'state' => 'open', 'radix' => $board->radix->value, 'fitted' => '']);
+            PracticeRun::query()->create(['job_id' => $job->id, 'seed' => $seed, 'difficulty' => $difficulty, 'faults' => json_encode(array_map(static fn (InjectedFault $fault): array => $fault->toArray(), $faults), JSON_THROW_ON_ERROR), 'acts' => '[]']);
+
+            return $job;
+        });
+    }
+
+    public static function of(Job $job): ?PracticeRun
+    {
+        return PracticeRun::query()->where('job_id', $job->id)->first();
+    }
+
+    /**
+     * @param  array<string, string>  $with
+     *
+     * @throws InputRejected
+     */
+    public function take(Job $job, PracticeRun $run, string $instrument, array $with): void
+    {
+        if ($run->result !== null) {
+            throw InputRejected::of('', 'This practice run is finished. Begin another one.');
+        }
+        $board = $this->boards->find($job->board_slug);
+        $bench = $this->bench($board, $run);
+        $seen = (new Instruments($bench, new StepCosts($board, $this->parts, $this->knowledge, $this->recorder->moment($job)->state, Workbench::usual())))->use($instrument, $with, Radix::from($job->radix));
+        DB::transaction(function () use ($job, $run, $seen): void {
+            $this->recorder->record($job, $seen['kind'], (object) json_decode(json_encode($seen['payload'], JSON_THROW_ON_ERROR), false));
+            $run->minutes += $seen['minutes'];
+            $run->steps++;
+            if ($seen['act'] !== null) {
+                $run->acts = json_encode([...self::acts($run), $seen['act']], JSON_THROW_ON_ERROR);
+            }
+            $run->save();
+        });
+    }
+
+    /**
+     * It is over: what was wrong, and how the product's own advice does on the same machine.
+     */
+    public function finish(Job $job, PracticeRun $run): void
+    {
+        if ($run->result !== null) {
+            return;
+        }
+        $board = $this->boards->find($job->board_slug);
+        $bench = $this->bench($board, $run);
+        $advice = $this->trial()->run($board, $run->seed, $run->difficulty, 'zap');
+        $run->result = json_encode([
+            'faults' => array_map(static fn (InjectedFault $fault): string => $fault->words(), self::faults($run)),
+            'left' => array_map(static fn (InjectedFault $fault): string => $fault->words(), $bench->left()),
+            'goodSoldered' => $bench->goodSoldered, 'goodPulled' => $bench->goodPulled,
+            'advice' => ['revived' => $advice->revived, 'steps' => count($advice->steps), 'minutes' => round($advice->minutes), 'goodSoldered' => $advice->goodSoldered],
+        ], JSON_THROW_ON_ERROR);
+        $run->save();
+        $job->touch();
+    }
+
+    private function bench(BoardProfile $board, PracticeRun $run): SimulatedBench
+    {
+        $bench = new SimulatedBench($board, self::faults($run), $run->seed + $run->steps, new LogicShelf, 0.0);
+        foreach (self::acts($run) as $act) {
+            $bench->do($act['action'], $act['site'], $act['detail']);
+        }
+
+        return $bench;
+    }
+
+    /**
+     * @return list<InjectedFault>
+     */
+    private static function faults(PracticeRun $run): array
+    {
+        /** @var list<array{kind: string, at: string, detail: string, rate: float}> $faults */
+        $faults = json_decode($run->faults, true, 8, JSON_THROW_ON_ERROR);
+
+        return array_map(InjectedFault::fromArray(...), $faults);
+    }
+
+    /**
+     * @return list<array{action: string, site: string, detail: string}>
+     */
+    private static function acts(PracticeRun $run): array
+    {
+        /** @var list<array{action: string, site: string, detail: string}> $acts */
+        $acts = json_decode($run->acts, true, 8, JSON_THROW_ON_ERROR);
+
+        return $acts;
+    }
+
+    private function trial(): Trial
+    {
+        return new Trial($this->modes, $this->parts, $this->knowledge, $this->table, new LogicShelf);
+    }
+}

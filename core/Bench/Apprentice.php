@@ -1,0 +1,230 @@
+<?php
+
+declare(strict_types=1);
+
+namespace ZapTrace\Bench;
+
+use ZapTrace\Board\MapRange;
+use ZapTrace\Board\RangeKind;
+use ZapTrace\Numbers\Radix;
+use ZapTrace\Reasoning\Step;
+use ZapTrace\Signals\PinSeen;
+use ZapTrace\Signals\Situation;
+
+/**
+ * Takes a proposed step on the simulated bench, and tells what was seen as the observation it is recorded as.
+ */
+final class Apprentice
+{
+    private const REPAIRS = ['exchange', 'replace', 'wire', 'fix', 'set'];
+
+    /** Power-ons that are really tried of those asked for. */
+    private const TRIED = 6;
+
+    public function __construct(private readonly SimulatedBench $bench)
+    {
+    }
+
+    /** Whether a step takes a part out, or mends something for good. */
+    public static function isRepair(Step $step): bool
+    {
+        return in_array($step->action, self::REPAIRS, true);
+    }
+
+    /** Whether the machine is different after a step. */
+    public static function changes(Step $step): bool
+    {
+        return self::isRepair($step) || in_array($step->action, ['refit', 'unplug', 'plug', 'bridge', 'reseat', 'clean'], true);
+    }
+
+    /**
+     * @return array{kind: string, payload: array<string, mixed>}|null null when it cannot be taken here
+     */
+    public function take(Step $step): ?array
+    {
+        $bench = $this->bench;
+        $foreseen = array_values(array_filter(array_column($step->outcomes, 'observation')));
+        $site = $step->site;
+        switch ($step->action) {
+            case 'probe':
+                return $this->probed($site, $this->situation($foreseen));
+            case 'walk':
+                return $this->walked($site, $this->situation($foreseen));
+            case 'continuity':
+                ['from' => $from, 'to' => $to] = $foreseen[0]['payload'] + ['from' => '', 'to' => ''];
+
+                return is_string($from) && is_string($to) ? ['kind' => 'continuity', 'payload' => ['from' => $from, 'to' => $to, 'result' => $bench->continuity($from, $to) ? 'closed' : 'open']] : null;
+            case 'rail':
+                return ['kind' => 'rail', 'payload' => [...$foreseen[0]['payload'] ?? ['rail' => $site], 'volts' => $bench->rail($site)]];
+            case 'read':
+                return ['kind' => 'memory-readings', 'payload' => ['text' => $this->readings($step, $foreseen), 'radix' => 16]];
+            case 'run':
+                $diagnostic = $bench->board->findDiagnostic($site);
+
+                return $diagnostic === null ? null : ['kind' => 'diagnostic-run', 'payload' => ['diagnostic' => $site, 'result' => $bench->diagnostic($diagnostic)]];
+            case 'feel':
+                return ['kind' => 'heat', 'payload' => ['site' => $site, 'feel' => $bench->warmth($site)]];
+            case 'test':
+                return ['kind' => 'chip-test', 'payload' => ['site' => $site, 'result' => $bench->tester($site) ? 'pass' : 'fail', 'method' => 'chip tester']];
+            case 'function':
+                // What does not start cannot be tested for what it does.
+                return ! $bench->starts() ? null : ['kind' => 'function-test', 'payload' => ['function' => $site, 'result' => $bench->functionWorks($site) ? 'works' : 'fails']];
+            case 'watch':
+                return ['kind' => 'sign', 'payload' => ['sign' => $bench->starts() ? 'clean-banner' : 'blank']];
+            case 'try':
+                return ['kind' => 'tried', 'payload' => ['result' => $bench->works() ? 'cured' : 'as-before']];
+            case 'look':
+                return ['kind' => 'setup-check', 'payload' => [...$foreseen[0]['payload'] ?? [], 'result' => 'right']];
+            case 'prove':
+                return $this->proved($foreseen);
+            case 'piggyback':
+                return $this->answered($foreseen, $bench->piggybacked($site));
+            case 'reseat':
+            case 'clean':
+            case 'exchange':
+            case 'replace':
+            case 'refit':
+            case 'wire':
+            case 'bridge':
+            case 'fix':
+                $bench->do($step->action, $site);
+
+                return $this->answered($foreseen, $bench->works());
+            case 'set':
+                $position = $foreseen[0]['payload']['position'] ?? '';
+                $bench->do('set', $site, is_string($position) ? $position : '');
+
+                return $this->answered($foreseen, $bench->works());
+            case 'unplug':
+            case 'plug':
+                $bench->do($step->action, $site);
+
+                return $this->answered($foreseen, $bench->works());
+            default:
+                return null;
+        }
+    }
+
+    /**
+     * @param  list<array{kind: string, payload: array<string, mixed>}>  $foreseen
+     */
+    private function situation(array $foreseen): Situation
+    {
+        $situation = $foreseen[0]['payload']['situation'] ?? '';
+
+        return is_string($situation) ? Situation::tryFrom($situation) ?? Situation::Running : Situation::Running;
+    }
+
+    /**
+     * @return array{kind: string, payload: array<string, mixed>}
+     */
+    public function probed(string $pin, Situation $situation): array
+    {
+        $expected = $this->bench->expected($pin, $situation);
+
+        return ['kind' => 'probe', 'payload' => [
+            'pin' => $pin, 'situation' => $situation->value, 'state' => $this->bench->probe($pin, $situation)->value,
+            'expected' => $expected['state']->value ?? 'any', 'by' => $expected['source'],
+        ]];
+    }
+
+    /**
+     * @return array{kind: string, payload: array<string, mixed>}
+     */
+    public function walked(string $ref, Situation $situation): array
+    {
+        $wrong = [];
+        $unknown = [];
+        foreach ($this->bench->board->chips[$ref]->type?->pinList() ?? [] as $pin) {
+            $name = "{$ref}.{$pin->number}";
+            $net = $this->bench->board->netlist->netOf($name);
+            if ($net === null || $net->isPower()) {
+                continue;
+            }
+            $expected = $this->bench->expected($name, $situation)['state'];
+            $seen = $this->bench->probe($name, $situation);
+            if ($expected === null) {
+                $unknown[] = $name;
+            } elseif (! PinSeen::fits($expected, $seen)) {
+                $wrong[] = ['pin' => $name, 'state' => $seen->value, 'expected' => $expected->value];
+            }
+        }
+
+        return ['kind' => 'pin-walk', 'payload' => ['chip' => $ref, 'situation' => $situation->value, 'wrong' => $wrong, 'unknown' => $unknown]];
+    }
+
+    /**
+     * The outcome that fits what the complaint did.
+     *
+     * @param  list<array{kind: string, payload: array<string, mixed>}>  $foreseen
+     * @return array{kind: string, payload: array<string, mixed>}|null
+     */
+    private function answered(array $foreseen, bool $works): ?array
+    {
+        foreach ($foreseen as $observation) {
+            if (($observation['payload']['result'] ?? '') === ($works ? 'cured' : 'as-before')) {
+                return $observation;
+            }
+        }
+
+        return null;
+    }
+
+    /**
+     * @param  list<array{kind: string, payload: array<string, mixed>}>  $foreseen
+     * @return array{kind: string, payload: array<string, mixed>}|null
+     */
+    private function proved(array $foreseen): ?array
+    {
+        $first = $foreseen[0] ?? null;
+        if ($first === null) {
+            return null;
+        }
+        if ($first['kind'] === 'function-test') {
+            $function = $first['payload']['function'] ?? '';
+
+            return ['kind' => 'function-test', 'payload' => ['function' => $function, 'result' => is_string($function) && $this->bench->functionWorks($function) ? 'works' : 'fails']];
+        }
+        $clean = is_int($first['payload']['clean'] ?? null) ? $first['payload']['clean'] : 1;
+        for ($run = 0; $run < min($clean, self::TRIED); $run++) {
+            if (! $this->bench->works()) {
+                return ['kind' => 'power-ons', 'payload' => ['clean' => $run, 'failed' => 1]];
+            }
+        }
+
+        return ['kind' => 'power-ons', 'payload' => ['clean' => $clean]];
+    }
+
+    /**
+     * What the step names, with a few more bytes of the same bank; pairs for an address line.
+     *
+     * @param  list<array{kind: string, payload: array<string, mixed>}>  $foreseen
+     */
+    private function readings(Step $step, array $foreseen): string
+    {
+        $bytes = [];
+        $text = $foreseen[0]['payload']['text'] ?? '';
+        if (is_string($text) && preg_match('/^([0-9A-F]+) ([0-9A-F]+) /i', $text, $match) === 1 && $this->bench->board->radix === Radix::Hexadecimal) {
+            $bytes[] = [(int) hexdec($match[1]), (int) hexdec($match[2])];
+        } elseif (preg_match('/^A(\d+)$/', $step->site, $match) === 1 && preg_match('/at ([0-9A-F]+)/i', $step->sentence, $at) === 1) {
+            $line = 1 << (int) $match[1];
+            foreach ([0, 0x11, 0x23, 0x45] as $offset) {
+                $low = ((int) hexdec($at[1]) + $offset) & ~$line;
+                array_push($bytes, [$low, 0x55 ^ $offset], [$low | $line, 0xAA ^ $offset]);
+            }
+        } else {
+            foreach ($this->bench->board->map->ranges as $range) {
+                foreach (self::reads($range) ? [0x21, 0x1A3, 0x2F0] : [] as $offset) {
+                    array_push($bytes, [$range->from + $offset, 0x00], [$range->from + $offset + 1, 0xFF]);
+                }
+            }
+        }
+
+        return $this->bench->readingsOf($bytes, Radix::Hexadecimal);
+    }
+
+    private static function reads(MapRange $range): bool
+    {
+        return $range->kind === RangeKind::Ram && $range->access === 'any' && $range->to - $range->from > 0x400;
+    }
+}

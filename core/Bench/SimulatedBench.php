@@ -1,0 +1,429 @@
+<?php
+
+declare(strict_types=1);
+
+namespace ZapTrace\Bench;
+
+use Random\Engine\Mt19937;
+use Random\Randomizer;
+use ZapTrace\Board\BoardProfile;
+use ZapTrace\Board\MapRange;
+use ZapTrace\Board\Netlist;
+use ZapTrace\Board\RangeKind;
+use ZapTrace\Diagnostics\Diagnostic;
+use ZapTrace\Diagnostics\DiagnosticResult;
+use ZapTrace\Numbers\Notation;
+use ZapTrace\Numbers\Radix;
+use ZapTrace\Signals\Expectations;
+use ZapTrace\Signals\ProbeState;
+use ZapTrace\Signals\Situation;
+
+/**
+ * A broken machine on a bench: instruments that answer, and repairs that change it. What is wrong with it is known to
+ * this class alone.
+ */
+final class SimulatedBench
+{
+    /** Addresses of a bank that a look at all of the memory reads. */
+    private const SWEPT = 20;
+
+    private readonly Randomizer $random;
+
+    private readonly Expectations $expectations;
+
+    /** @var list<InjectedFault> */
+    private array $faults;
+
+    /** @var array<string, string> link => position */
+    private array $positions = [];
+
+    /** @var array<string, true> */
+    private array $absent = [];
+
+    /** @var array<string, list<InjectedFault>> chip => what was wrong with the one that came out */
+    private array $drawer = [];
+
+    /** @var array<string, true> chips in a socket that was fitted */
+    private array $fittedSockets = [];
+
+    private ?Machine $machine = null;
+
+    private bool $warm = false;
+
+    private int $powered = 0;
+
+    /** Good parts that were taken out: of solder, and of sockets. */
+    public int $goodSoldered = 0;
+
+    public int $goodPulled = 0;
+
+    /**
+     * @param  list<InjectedFault>  $faults
+     */
+    public function __construct(public readonly BoardProfile $board, array $faults, private readonly int $seed, private readonly LogicShelf $shelf, private readonly float $tears)
+    {
+        $this->faults = $faults;
+        $this->random = new Randomizer(new Mt19937($seed));
+        $this->expectations = new Expectations($board, [], [], $shelf);
+    }
+
+    /**
+     * @return list<InjectedFault> what is still wrong
+     */
+    public function left(): array
+    {
+        return $this->faults;
+    }
+
+    /** Whether anything at a site is wrong: a chip, a net, a link. */
+    public function isFaulty(string $site): bool
+    {
+        foreach ($this->faults as $fault) {
+            if ($fault->site() === $site || $fault->at === $site || $fault->kind === FaultKind::Short && $fault->detail === $site || Netlist::chipOf($fault->at) === $site && isset($this->board->chips[$site])) {
+                return true;
+            }
+            // A leg that does not touch is a fault of its chip and of its line.
+            if (in_array($fault->kind, [FaultKind::BadContact, FaultKind::HoldsLow, FaultKind::HoldsHigh], true) && $this->board->netlist->netOf($fault->at)?->name === $site) {
+                return true;
+            }
+        }
+
+        return false;
+    }
+
+    /** Whether the machine does all it should, this time: it starts, all of its memory holds, every function works. */
+    public function works(): bool
+    {
+        $machine = $this->machine();
+        if (! $machine->starts()) {
+            return false;
+        }
+        foreach ($this->board->functions as $function) {
+            if (! $this->functionWorks($function->id)) {
+                return false;
+            }
+        }
+        foreach ($this->board->banks as $bank) {
+            if ($this->failingBits($bank->name, null) !== []) {
+                return false;
+            }
+        }
+
+        return true;
+    }
+
+    public function starts(): bool
+    {
+        return $this->machine()->starts();
+    }
+
+    public function functionWorks(string $id): bool
+    {
+        $function = $this->board->findFunction($id);
+        foreach ($function->sites ?? [] as $site) {
+            if ($this->isFaulty($site)) {
+                return false;
+            }
+        }
+
+        return true;
+    }
+
+    public function probe(string $pin, Situation $situation): ProbeState
+    {
+        return $this->machine()->probe($pin, $situation);
+    }
+
+    public function frequency(string $pin, Situation $situation): float
+    {
+        return $this->machine()->frequency($pin, $situation);
+    }
+
+    /**
+     * @return array{state: ProbeState|null, hz: float|null, source: string}
+     */
+    public function expected(string $pin, Situation $situation): array
+    {
+        return $this->expectations->at($pin, $situation);
+    }
+
+    public function continuity(string $from, string $to): bool
+    {
+        return $this->machine()->continuity($from, $to);
+    }
+
+    public function rail(string $name): float
+    {
+        return $this->machine()->rail($name);
+    }
+
+    /** How a part feels beside its like. */
+    public function warmth(string $ref): string
+    {
+        foreach ($this->faults as $fault) {
+            if (Netlist::chipOf($fault->at) === $ref && in_array($fault->kind, [FaultKind::Dead, FaultKind::OutputLow, FaultKind::HoldsLow], true) && crc32("{$this->seed} {$ref} warm") % 3 === 0) {
+                return 'hot';
+            }
+        }
+
+        return 'cool';
+    }
+
+    /** A chip tester: it does not see a bad contact, what shows only when warm, and now and then it is blind. */
+    public function tester(string $ref): bool
+    {
+        foreach ([...$this->faults, ...$this->drawer[$ref] ?? []] as $fault) {
+            if (Netlist::chipOf($fault->at) === $ref && $fault->isInPart() && $fault->kind !== FaultKind::Weak && $fault->rate >= 1.0) {
+                return crc32("{$this->seed} {$ref} tester") % 10 === 0;
+            }
+        }
+
+        return true;
+    }
+
+    /**
+     * Writes bytes, then reads them.
+     *
+     * @param  list<array{int, int}>  $bytes  address and value
+     * @return list<int> as they were read
+     */
+    public function bytes(array $bytes): array
+    {
+        $wide = $this->board->bus->dataWidth === 16;
+        $accesses = [];
+        foreach ($bytes as [$address, $value]) {
+            $accesses[] = $wide ? [$address & ~1 | (($address & 1) === 0 ? 0x1000000 : 0x2000000), $value * 257] : [$address, $value];
+        }
+        foreach ($bytes as [$address]) {
+            $accesses[] = [$wide ? $address & ~1 : $address, null];
+        }
+        $read = array_slice($this->machine()->exercise($accesses), count($bytes));
+
+        return array_map(static fn (?int $word, array $byte): int => ($wide ? (($byte[0] & 1) === 0 ? ($word ?? 0xFFFF) >> 8 : ($word ?? 0xFFFF) & 0xFF) : $word ?? 0xFF), $read, $bytes);
+    }
+
+    /**
+     * What a diagnostic reports.
+     */
+    public function diagnostic(Diagnostic $diagnostic): string
+    {
+        if ($this->romIsWrong()) {
+            foreach ($diagnostic->codes as $code) {
+                if (array_filter($code->sites, fn (string $site): bool => in_array($this->board->chips[$site]->kind(), ['rom', 'eprom'], true)) !== [] && $diagnostic->reports === 'step' && ! $this->isFaulty($this->board->processor->chip ?? '')) {
+                    return $code->code;
+                }
+            }
+
+            return DiagnosticResult::NOTHING;
+        }
+        $failing = [];
+        foreach ($this->board->banks as $bank) {
+            foreach ($this->failingBits($bank->name, $diagnostic->covers) as $line) {
+                $failing["{$bank->name} {$line}"] = true;
+            }
+        }
+        $named = [];
+        foreach ($diagnostic->codes as $code) {
+            if ($code->bit !== null && isset($failing["{$code->bit['bank']} {$code->bit['line']}"])) {
+                $named[] = $code->code;
+            } elseif ($code->bit === null && array_filter($code->sites, fn (string $site): bool => in_array($this->board->chips[$site]->kind(), ['dram', 'sram'], true)) !== [] && $failing !== []) {
+                $named[] = $code->code;
+            } elseif ($code->bit === null && array_filter($code->sites, fn (string $site): bool => in_array($this->board->chips[$site]->kind(), ['peripheral'], true) && $this->isFaulty($site)) !== []) {
+                $named[] = $code->code;
+            }
+        }
+
+        return match (true) {
+            $named === [] => DiagnosticResult::PASS,
+            $diagnostic->reports === 'mask' => strtoupper(str_pad(dechex((int) array_sum(array_map(hexdec(...), $named))), 2, '0', STR_PAD_LEFT)),
+            $diagnostic->reports === 'chips' => implode(' ', $named),
+            default => $named[0],
+        };
+    }
+
+    /**
+     * Something is done to the machine.
+     */
+    public function do(string $action, string $site, string $detail = ''): void
+    {
+        $this->machine = null;
+        $chip = Netlist::chipOf($site);
+        switch ($action) {
+            case 'reseat':
+            case 'clean':
+                $this->remove(fn (InjectedFault $fault): bool => $fault->kind === FaultKind::WrongSetting && $fault->at === $site || $fault->kind === FaultKind::BadContact && Netlist::chipOf($fault->at) === $chip && ($this->board->chips[$chip]->socketed ?? false) && $this->random->getInt(0, 99) < 85);
+                break;
+            case 'exchange':
+            case 'replace':
+                $this->exchange($chip);
+                break;
+            case 'refit':
+                $this->remove(static fn (InjectedFault $fault): bool => $fault->isInPart() && Netlist::chipOf($fault->at) === $chip);
+                array_push($this->faults, ...$this->drawer[$chip] ?? []);
+                unset($this->drawer[$chip], $this->absent[$chip]);
+                break;
+            case 'remove':
+            case 'unplug':
+                $this->absent[$site] = true;
+                break;
+            case 'plug':
+                unset($this->absent[$site]);
+                break;
+            case 'wire':
+            case 'bridge':
+                $this->remove(fn (InjectedFault $fault): bool => $fault->kind === FaultKind::OpenTrace && ($fault->at === $site || $this->board->netlist->netOf($site)?->name === $fault->at) || $fault->kind === FaultKind::BadContact && ($fault->at === $site || $this->board->netlist->netOf($fault->at)?->name === $site));
+                break;
+            case 'fix':
+                $this->remove(static fn (InjectedFault $fault): bool => $fault->kind === FaultKind::Short && ($fault->at === $site || $fault->detail === $site) || in_array($fault->kind, [FaultKind::RailLow, FaultKind::Dead], true) && $fault->at === $site);
+                break;
+            case 'set':
+                $this->remove(static fn (InjectedFault $fault): bool => $fault->kind === FaultKind::WrongSetting && $fault->at === $site);
+                $this->positions[$site] = $detail;
+                break;
+        }
+    }
+
+    /** Whether it works with a good chip pressed on top of another. */
+    public function piggybacked(string $ref): bool
+    {
+        $faults = $this->faults;
+        $this->machine = null;
+        $this->remove(static fn (InjectedFault $fault): bool => $fault->kind === FaultKind::Dead && $fault->at === $ref);
+        $works = $this->works();
+        $this->faults = $faults;
+        $this->machine = null;
+
+        return $works;
+    }
+
+    public function isSocketed(string $ref): bool
+    {
+        return ($this->board->chips[$ref]->socketed ?? false) || isset($this->fittedSockets[$ref]);
+    }
+
+    /**
+     * Readings of a list of bytes as text: "6C00 00 20" in each line.
+     *
+     * @param  list<array{int, int}>  $bytes  address and value
+     */
+    public function readingsOf(array $bytes, Radix $radix): string
+    {
+        $lines = [];
+        foreach ($this->bytes($bytes) as $number => $read) {
+            $lines[] = implode(' ', [Notation::format($bytes[$number][0], $radix, $this->board->bus->addressWidth), Notation::format($bytes[$number][1], $radix, 8), Notation::format($read, $radix, 8)]);
+        }
+
+        return implode("\n", $lines);
+    }
+
+    private function exchange(string $chip): void
+    {
+        $bad = array_values(array_filter($this->faults, static fn (InjectedFault $fault): bool => $fault->isInPart() && Netlist::chipOf($fault->at) === $chip));
+        $soldered = ! $this->isSocketed($chip);
+        if ($bad === []) {
+            $soldered ? $this->goodSoldered++ : $this->goodPulled++;
+        }
+        // A new part in its socket, or a socket fitted: the contact is made anew.
+        $this->remove(static fn (InjectedFault $fault): bool => Netlist::chipOf($fault->at) === $chip && ($fault->isInPart() || $fault->kind === FaultKind::BadContact));
+        $this->drawer[$chip] = $bad;
+        $this->fittedSockets[$chip] = true;
+        if ($soldered && $this->random->getInt(0, 9999) < $this->tears * 10000) {
+            $pins = array_values(array_filter(array_map(static fn ($pin): string => "{$chip}.{$pin->number}", $this->board->chips[$chip]->type?->pinList() ?? []), function (string $pin): bool {
+                $net = $this->board->netlist->netOf($pin);
+
+                return $net !== null && ! $net->isPower() && ($net->pins[0] ?? '') !== $pin;
+            }));
+            if ($pins !== []) {
+                $pin = $pins[$this->random->getInt(0, count($pins) - 1)];
+                $this->faults[] = new InjectedFault(FaultKind::OpenTrace, $this->board->netlist->netOf($pin)->name ?? '', $pin);
+            }
+        }
+    }
+
+    /**
+     * @param  callable(InjectedFault): bool  $which
+     */
+    private function remove(callable $which): void
+    {
+        $this->faults = array_values(array_filter($this->faults, static fn (InjectedFault $fault): bool => ! $which($fault)));
+    }
+
+    private function machine(): Machine
+    {
+        return $this->machine ??= new Machine($this->board, $this->faults, $this->seed + 1000 * ++$this->powered, $this->shelf, $this->positions, $this->absent, $this->warm);
+    }
+
+    private function romIsWrong(): bool
+    {
+        $machine = $this->machine();
+        $accesses = [];
+        foreach ($this->board->map->ranges as $range) {
+            for ($place = 0; $range->kind === RangeKind::Rom && $place < 8; $place++) {
+                $accesses[] = [$range->from + crc32("rom {$place}") % ($range->to - $range->from) & ~1, null];
+            }
+        }
+        $wrong = 0;
+        foreach ($machine->exercise($accesses) as $number => $read) {
+            $should = $machine->contents($accesses[$number][0]);
+            // A latch that is over the ROM by now makes no fault of it.
+            $wrong += $should !== null && $read !== $should && $accesses[$number][0] >= ($this->board->bus->dataWidth === 16 ? 0xF00000 : 0) ? 1 : 0;
+        }
+
+        return $wrong > 2;
+    }
+
+    /**
+     * @param  list<array{int, int}>|null  $within  stretches; all of the bank when null
+     * @return list<int> data lines that do not hold what is written
+     */
+    private function failingBits(string $bank, ?array $within): array
+    {
+        $settings = array_filter($this->board->map->ranges, fn (MapRange $range): bool => $range->kind === RangeKind::Ram && $range->bank === $bank && $range->access === 'any' && Routine::holds($this->board, $range, $this->positions));
+        $addresses = [];
+        foreach ($settings as $range) {
+            for ($place = 0; $place < self::SWEPT; $place++) {
+                $address = $range->from + (crc32("{$bank} {$place}") % ($range->to - $range->from + 1));
+                $address = $this->board->bus->dataWidth === 16 ? $address & ~1 : $address;
+                foreach ($within ?? [[$range->from, $range->to]] as [$from, $to]) {
+                    if ($within !== null) {
+                        $low = max($from, $range->from);
+                        $high = min($to, $range->to);
+                        $address = $low > $high ? -1 : $low + (crc32("{$bank} {$place} {$from}") % ($high - $low + 1)) & ($this->board->bus->dataWidth === 16 ? ~1 : ~0);
+                    }
+                    if ($address >= 0) {
+                        $addresses[$address] = $address;
+                    }
+                }
+            }
+        }
+        $all = (1 << $this->board->bus->dataWidth) - 1;
+        $accesses = [];
+        foreach ([0, $all, 1] as $pattern) {
+            // Ones and zeros everywhere, then each address as its own data, so that two that are one show.
+            foreach ($addresses as $address) {
+                $accesses[] = [$address, $pattern === 1 ? crc32("{$address}") & $all : $pattern];
+            }
+            foreach ($addresses as $address) {
+                $accesses[] = [$address, null];
+            }
+        }
+        $read = $this->machine()->exercise($accesses);
+        $wrong = 0;
+        $written = [];
+        foreach ($accesses as $number => [$address, $value]) {
+            if ($value !== null) {
+                $written[$address] = $value;
+            } else {
+                $wrong |= ($read[$number] ?? $all) ^ $written[$address];
+            }
+        }
+        $lines = [];
+        foreach ($this->board->banks[$bank]->lines() as $line) {
+            if (($wrong >> $line & 1) === 1) {
+                $lines[] = $line;
+            }
+        }
+
+        return $lines;
+    }
+}

@@ -1,0 +1,219 @@
+import { useState } from 'react';
+import { Link } from 'react-router';
+import { problemsOf } from '../api/client';
+import { useFinishPractice, useTake } from '../api/queries';
+import type { Board, Job, PracticeResult } from '../api/schemas';
+import { StageHead } from '../job/Entries';
+import { Button, Field, ProblemList, TextInput } from '../ui';
+
+const wants: Record<
+    string,
+    { label: string; fields: ('pin' | 'chip' | 'site' | 'from' | 'to' | 'rail' | 'address' | 'diagnostic' | 'function' | 'position')[] }
+> = {
+    watch: { label: 'switch it on and watch', fields: [] },
+    rail: { label: 'measure a rail', fields: ['rail'] },
+    run: { label: 'run a diagnostic', fields: ['diagnostic'] },
+    read: { label: 'write and read memory', fields: ['address'] },
+    probe: { label: 'probe a pin', fields: ['pin'] },
+    frequency: { label: 'measure a frequency', fields: ['pin'] },
+    walk: { label: 'touch every pin of a chip', fields: ['chip'] },
+    continuity: { label: 'test continuity, power off', fields: ['from', 'to'] },
+    feel: { label: 'feel a chip', fields: ['site'] },
+    test: { label: 'chip tester', fields: ['site'] },
+    function: { label: 'test a function', fields: ['function'] },
+    reseat: { label: 'reseat', fields: ['site'] },
+    piggyback: { label: 'piggyback', fields: ['site'] },
+    replace: { label: 'replace a part', fields: ['site'] },
+    refit: { label: 'put the original back', fields: ['site'] },
+    wire: { label: 'fit a wire along a net', fields: ['site'] },
+    fix: { label: 'clear a short, mend a supply', fields: ['site'] },
+    set: { label: 'set a link', fields: ['site', 'position'] },
+    try: { label: 'try the machine', fields: [] },
+    'power-ons': { label: 'five power-ons in a row', fields: [] },
+};
+
+/** The instruments of the practice bench, and the end of it. */
+export default function PracticeStage({ job, board }: { job: Job; board: Board }) {
+    const take = useTake(job.id);
+    const finish = useFinishPractice(job.id);
+    const [instrument, setInstrument] = useState('watch');
+    const [values, setValues] = useState<Record<string, string>>({});
+    const [situation, setSituation] = useState('running');
+    const practice = job.practice;
+    if (!practice) {
+        return (
+            <p className="text-soft">
+                This is a real job. Dead machines to learn on are under{' '}
+                <Link to="/practice" className="underline">
+                    Practice
+                </Link>
+                .
+            </p>
+        );
+    }
+    const chosen = wants[instrument]!;
+    const choices: Record<string, string[]> = {
+        rail: board.rails.map((rail) => rail.name),
+        diagnostic: board.diagnostics.map((each) => each.id),
+        function: board.functions.map((each) => each.id),
+    };
+    const value = (field: string) => values[field] ?? choices[field]?.[0] ?? '';
+    const last = job.log.filter((entry) => entry.withdrawnAt === null).at(-1);
+    return (
+        <div className="flex flex-col gap-4">
+            <StageHead title="Practice bench">
+                {practice.steps} steps, {Math.round(practice.minutes)} minutes so far. Every instrument answers; what it says goes into the
+                log.
+            </StageHead>
+            {practice.result ? (
+                <Ending result={practice.result} steps={practice.steps} minutes={practice.minutes} />
+            ) : (
+                <>
+                    <form
+                        className="flex flex-wrap items-end gap-3"
+                        onSubmit={(event) => {
+                            event.preventDefault();
+                            take.mutate({
+                                instrument,
+                                situation,
+                                ...Object.fromEntries(chosen.fields.map((field) => [field, value(field)])),
+                            });
+                        }}
+                    >
+                        <Field label="Instrument">
+                            {(id) => (
+                                <select id={id} value={instrument} onChange={(event) => setInstrument(event.target.value)}>
+                                    {Object.entries(wants).map(([name, each]) => (
+                                        <option key={name} value={name}>
+                                            {each.label}
+                                        </option>
+                                    ))}
+                                </select>
+                            )}
+                        </Field>
+                        {chosen.fields.map((field) =>
+                            choices[field] ? (
+                                <Field key={field} label={field}>
+                                    {(id) => (
+                                        <select
+                                            id={id}
+                                            value={value(field)}
+                                            onChange={(event) => setValues({ ...values, [field]: event.target.value })}
+                                        >
+                                            {choices[field]!.map((each) => (
+                                                <option key={each}>{each}</option>
+                                            ))}
+                                        </select>
+                                    )}
+                                </Field>
+                            ) : (
+                                <TextInput
+                                    key={field}
+                                    label={
+                                        {
+                                            pin: 'Pin',
+                                            chip: 'Chip',
+                                            site: 'Part, net or link',
+                                            from: 'From pin',
+                                            to: 'To pin',
+                                            address: 'Address',
+                                            position: 'Position',
+                                        }[field as 'pin']
+                                    }
+                                    className="w-32 font-mono"
+                                    placeholder={
+                                        {
+                                            pin: 'U9.3',
+                                            chip: 'U9',
+                                            site: 'U9',
+                                            from: 'U9.3',
+                                            to: 'U14.12',
+                                            address: '6C00',
+                                            position: '16K',
+                                        }[field as 'pin']
+                                    }
+                                    value={value(field)}
+                                    onChange={(text) => setValues({ ...values, [field]: text })}
+                                />
+                            ),
+                        )}
+                        {['probe', 'walk', 'frequency'].includes(instrument) && (
+                            <Field label="Situation">
+                                {(id) => (
+                                    <select id={id} value={situation} onChange={(event) => setSituation(event.target.value)}>
+                                        <option value="running">running its ROM</option>
+                                        <option value="free-run">free run</option>
+                                        <option value="reset">reset held</option>
+                                    </select>
+                                )}
+                            </Field>
+                        )}
+                        <Button type="submit" look="act" disabled={take.isPending}>
+                            {take.isPending ? 'At it…' : 'Do it'}
+                        </Button>
+                    </form>
+                    <ProblemList problems={problemsOf(take.error ?? finish.error)} />
+                    {last && (
+                        <p role="status" className="border-l-4 border-ink pl-3 text-lg">
+                            {last.title}
+                            {last.notes.map((note) => (
+                                <span key={note} className="block text-sm text-soft">
+                                    {note}
+                                </span>
+                            ))}
+                        </p>
+                    )}
+                    <p className="text-soft">
+                        The next step on the right can be taken with one click there. When you are sure that nothing is left, finish: the
+                        faults are told, and how the advice does on the same machine.
+                    </p>
+                    <div>
+                        <Button disabled={finish.isPending} onClick={() => finish.mutate()}>
+                            {finish.isPending ? 'Looking at how the advice does…' : 'Finish and tell me what was wrong'}
+                        </Button>
+                    </div>
+                </>
+            )}
+        </div>
+    );
+}
+
+function Ending({ result, steps, minutes }: { result: PracticeResult; steps: number; minutes: number }) {
+    return (
+        <section aria-label="How it ended" className="flex flex-col gap-3">
+            <p className={result.left.length === 0 ? 'border-l-4 border-green pl-3 text-lg' : 'border-l-4 border-red pl-3 text-lg'}>
+                {result.left.length === 0 ? '✓ Nothing is left: the machine is repaired.' : `✗ Still wrong: ${result.left.join('; ')}.`}
+            </p>
+            <p>
+                What was wrong: <strong>{result.faults.join('; ')}</strong>.
+            </p>
+            <table className="max-w-xl text-[15px]" aria-label="You and the advice">
+                <thead>
+                    <tr className="text-left text-[13px] text-soft">
+                        <th className="font-normal" />
+                        <th className="font-normal">you</th>
+                        <th className="font-normal">the advice alone</th>
+                    </tr>
+                </thead>
+                <tbody>
+                    {[
+                        ['repaired', result.left.length === 0 ? 'yes' : 'no', result.advice.revived ? 'yes' : 'no'],
+                        ['steps', steps, result.advice.steps],
+                        ['minutes', Math.round(minutes), result.advice.minutes],
+                        ['good soldered parts removed', result.goodSoldered, result.advice.goodSoldered],
+                        ['good socketed parts pulled', result.goodPulled, ''],
+                    ].map(([what, you, advice]) => (
+                        <tr key={what} className="border-t border-rule">
+                            <td className="py-1">{what}</td>
+                            <td className="font-mono">{you}</td>
+                            <td className="font-mono">{advice}</td>
+                        </tr>
+                    ))}
+                </tbody>
+            </table>
+            <Link to="/practice" className="underline">
+                All practice runs
+            </Link>
+        </section>
+    );
+}
