@@ -21,6 +21,9 @@ use Illuminate\Support\Facades\Route;
 Route::get('boards', [BoardController::class, 'index']);
 Route::post('boards', [BoardController::class, 'store']);
 Route::get('boards/{slug}', [BoardController::class, 'show']);
+Route::post('drawings', [BoardController::class, 'begin']);
+Route::get('boards/{slug}/drawing', [BoardController::class, 'drawing']);
+Route::post('boards/{slug}/drawing', [BoardController::class, 'draw']);
 Route::get('boards/{slug}/file', [BoardController::class, 'file']);
 
 Route::get('parts', [PartController::class, 'index']);

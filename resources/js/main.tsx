@@ -10,6 +10,7 @@ import { applyTheme } from './ui/theme';
 
 const JobPage = lazy(() => import('./job/JobPage'));
 const Boards = lazy(() => import('./boards/Boards'));
+const BoardEditor = lazy(() => import('./boards/BoardEditor'));
 const Practice = lazy(() => import('./practice/Practice'));
 const Parts = lazy(() => import('./parts/Parts'));
 const Workshop = lazy(() => import('./workshop/Workshop'));
@@ -29,6 +30,7 @@ const router = createBrowserRouter([
     { path: '/jobs/:id/:stage?', element: <JobPage /> },
     { path: '/workshop', element: <Workshop /> },
     { path: '/parts', element: <Parts /> },
+    { path: '/boards/:slug/draw', element: <BoardEditor /> },
     { path: '/practice', element: <Practice /> },
     { path: '/boards', element: <Boards /> },
     { path: '/boards/:slug', element: <BoardPage /> },

@@ -5,6 +5,7 @@ import type {
     BenchLineResponse,
     BoardResponse,
     BoardsResponse,
+    DrawingResponse,
     HistoryResponse,
     ImportedBoardResponse,
     ImportedJobResponse,
@@ -45,6 +46,9 @@ export const boardsQuery = queryOptions({ queryKey: ['boards'], queryFn: async (
 
 export const boardQuery = (slug: string) =>
     queryOptions({ queryKey: ['board', slug], queryFn: async () => (await get<BoardResponse>(`boards/${slug}`)).board, staleTime: 60_000 });
+
+export const drawingQuery = (slug: string) =>
+    queryOptions({ queryKey: ['drawing', slug], queryFn: () => get<DrawingResponse>(`boards/${slug}/drawing`) });
 
 export const workshopQuery = queryOptions({ queryKey: ['workshop'], queryFn: () => get<WorkshopResponse>('workshop') });
 

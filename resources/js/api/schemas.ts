@@ -63,6 +63,7 @@ export interface Api {
     SignalsResponse?: SignalsResponse;
     SelectResponse?: SelectResponse;
     PracticeResponse?: PracticeResponse;
+    DrawingResponse?: DrawingResponse;
 }
 export interface BoardsResponse {
     boards: BoardSummary[];
@@ -986,4 +987,18 @@ export interface PracticeEntry {
     minutes: number;
     steps: number;
     result: PracticeResult | null;
+}
+export interface DrawingResponse {
+    board: Board;
+    nets: {
+        name: string;
+        kind: string;
+        pins: string[];
+    }[];
+    notices: {
+        net: string;
+        sentence: string;
+    }[];
+    forms: BenchForm[];
+    before: string | null;
 }

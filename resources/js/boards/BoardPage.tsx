@@ -1,10 +1,10 @@
-import { useQuery } from '@tanstack/react-query';
+import { useMutation, useQuery } from '@tanstack/react-query';
 import { Download, FlipHorizontal2 } from 'lucide-react';
 import { useState } from 'react';
-import { useParams } from 'react-router';
-import { problemsOf } from '../api/client';
+import { useNavigate, useParams } from 'react-router';
+import { post, problemsOf } from '../api/client';
 import { boardQuery } from '../api/queries';
-import type { Board, MapRange } from '../api/schemas';
+import type { Board, DrawingResponse, MapRange } from '../api/schemas';
 import { BoardPlan } from '../board/BoardPlan';
 import { PageHead } from '../home/PageHead';
 import { Button, cn, ProblemList } from '../ui';
@@ -39,6 +39,7 @@ function Profile({ board }: { board: Board }) {
                     {board.shipped ? 'comes with Zap Trace' : 'imported'}
                 </p>
                 <span className="ml-auto flex items-center gap-2">
+                    <DrawIt board={board} />
                     <Button onClick={() => setUnderside(!underside)}>
                         <FlipHorizontal2 aria-hidden size={16} /> {underside ? 'Turn back' : 'Turn over'}
                     </Button>
@@ -111,6 +112,22 @@ function Profile({ board }: { board: Board }) {
                 </div>
             </section>
         </>
+    );
+}
+
+/** A board of one's own is drawn on; one that comes with the application is copied first. */
+function DrawIt({ board }: { board: Board }) {
+    const navigate = useNavigate();
+    const copy = useMutation({
+        mutationFn: () => post<DrawingResponse>('drawings', { name: `${board.name} copy`, from: board.slug }),
+        onSuccess: (answer) => void navigate(`/boards/${answer.board.slug}/draw`),
+    });
+    return board.shipped ? (
+        <Button disabled={copy.isPending} onClick={() => copy.mutate()}>
+            Draw on a copy
+        </Button>
+    ) : (
+        <Button onClick={() => void navigate(`/boards/${board.slug}/draw`)}>Draw</Button>
     );
 }
 

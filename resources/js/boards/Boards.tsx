@@ -1,11 +1,48 @@
-import { useQuery } from '@tanstack/react-query';
+import { useMutation, useQuery } from '@tanstack/react-query';
 import { FileInput } from 'lucide-react';
+import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
-import { problemsOf } from '../api/client';
+import { post, problemsOf } from '../api/client';
 import { boardsQuery, useImportBoard } from '../api/queries';
+import type { DrawingResponse } from '../api/schemas';
 import { PageHead } from '../home/PageHead';
-import { ProblemList } from '../ui';
+import { Button, Choice, ProblemList, TextInput } from '../ui';
 import { FilePicker } from '../ui/FilePicker';
+
+/** A board for a machine of one's own, to be drawn. */
+function NewBoard() {
+    const [name, setName] = useState('');
+    const [width, setWidth] = useState('8');
+    const navigate = useNavigate();
+    const begin = useMutation({
+        mutationFn: () => post<DrawingResponse>('drawings', { name, dataWidth: Number(width), addressWidth: width === '8' ? 16 : 24 }),
+        onSuccess: (answer) => void navigate(`/boards/${answer.board.slug}/draw`),
+    });
+    return (
+        <form
+            className="flex items-end gap-2"
+            onSubmit={(event) => {
+                event.preventDefault();
+                begin.mutate();
+            }}
+        >
+            <TextInput label="A board of your own" className="w-44" placeholder="its name" value={name} onChange={setName} />
+            <Choice
+                label="Data lines"
+                value={width}
+                onChange={setWidth}
+                options={[
+                    { value: '8', label: '8 bits' },
+                    { value: '16', label: '16 bits' },
+                ]}
+            />
+            <Button type="submit" disabled={begin.isPending || name.trim() === ''}>
+                Draw it
+            </Button>
+            <ProblemList problems={problemsOf(begin.error)} />
+        </form>
+    );
+}
 
 /** The board profiles at hand. */
 export default function Boards() {
@@ -19,6 +56,7 @@ export default function Boards() {
             <main className="mx-auto max-w-6xl px-6 py-6">
                 <div className="mb-4 flex flex-wrap items-center gap-3">
                     <h1 className="mr-auto text-2xl">Board profiles</h1>
+                    <NewBoard />
                     <FilePicker
                         label="Board file"
                         busy={importing.isPending}
