@@ -127,9 +127,8 @@ final class Circuit
      * @param  list<InjectedFault>  $faults  that show in this run
      * @param  array<string, string>  $positions  link => position
      * @param  array<string, true>  $absent  chips that are out
-     * @param  int  $seed  of what parts keep at power-on
      */
-    public function __construct(private readonly BoardProfile $board, array $faults, array $positions, array $absent, LogicShelf $shelf, int $seed)
+    public function __construct(private readonly BoardProfile $board, array $faults, array $positions, array $absent, LogicShelf $shelf)
     {
         $this->wire($faults, $positions);
         $dead = [];
@@ -139,7 +138,7 @@ final class Circuit
             }
         }
         $this->connect($faults, $dead + $absent);
-        $this->logic($shelf, $dead + $absent, $seed);
+        $this->logic($shelf, $dead + $absent);
     }
 
     public function nodeOf(string $pin): int
@@ -704,7 +703,7 @@ final class Circuit
     /**
      * @param  array<string, true>  $silent
      */
-    private function logic(LogicShelf $shelf, array $silent, int $seed): void
+    private function logic(LogicShelf $shelf, array $silent): void
     {
         foreach ($this->board->chips as $chip) {
             foreach (isset($silent[$chip->ref]) ? [] : $shelf->of($chip)->units ?? [] as $number => $unit) {
@@ -746,7 +745,7 @@ final class Circuit
                 foreach ($nodes as $bit => $node) {
                     $levels |= ($this->value[$node] === self::LOW ? 0 : 1) << $bit;
                 }
-                $kept = $unit->keeps() ? crc32("{$seed} {$chip->ref} {$number}") & ((1 << intdiv($unit->stateBits(), 2)) - 1) : 0;
+                $kept = $unit->keeps() ? crc32("power {$chip->ref} {$number}") & ((1 << intdiv($unit->stateBits(), 2)) - 1) : 0;
                 $this->state[$element] = $unit->stateOf($kept, $levels);
                 $this->queue[$element] = $element;
             }

@@ -127,6 +127,8 @@ final class Dram implements Device
         foreach ($this->faults as ['fault' => $fault, 'bits' => $bits]) {
             $word = match (true) {
                 $fault->kind === FaultKind::Cells && $this->isBad($fault->detail) => str_contains($fault->detail, 'ones') ? $word | $bits : $word & ~$bits,
+                $fault->kind === FaultKind::ReadsLow => $word & ~$bits,
+                $fault->kind === FaultKind::ReadsHigh => $word | $bits,
                 $fault->kind === FaultKind::Weak => crc32("{$this->seed} {$moment}") % 4 === 0 ? $word ^ $bits : $word,
                 default => $word,
             };

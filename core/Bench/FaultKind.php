@@ -14,6 +14,11 @@ enum FaultKind: string
 
     case OutputHigh = 'output-high';
 
+    /** A memory chip that reads zeros, or ones, whatever was written. */
+    case ReadsLow = 'reads-low';
+
+    case ReadsHigh = 'reads-high';
+
     /** A part that drives nothing any more. */
     case Dead = 'dead';
 
@@ -53,6 +58,8 @@ enum FaultKind: string
         return match ($this) {
             self::OutputLow => 'output stuck low',
             self::OutputHigh => 'output stuck high',
+            self::ReadsLow => 'reads zeros',
+            self::ReadsHigh => 'reads ones',
             self::Dead => 'dead',
             self::Cells => 'bad cells',
             self::AddressInput => 'an address input that does nothing',

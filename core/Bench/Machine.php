@@ -162,7 +162,8 @@ final class Machine
         // A free run goes round all addresses in far less than a second: a look at levels sees every line move.
         $program = match ($situation) {
             Situation::FreeRun => new FreeRun(str_starts_with($this->board->processor->part ?? '', '65') ? 2 : 1, $slowly ? $step : intdiv($mask, 97) | 1, $mask & ~($step - 1)),
-            default => new Routine($this->board, $this->positions, $this->contents(...)),
+            // A pin is probed with the test ROM in, which goes on whatever it finds.
+            default => new Routine($this->board, $this->positions, $this->contents(...), forgiving: true),
         };
 
         return $this->looks[$kept] = $this->power($program, $this->showing(), null, self::LOOK, $situation === Situation::Reset);
@@ -243,7 +244,7 @@ final class Machine
             }
         }
 
-        return new Circuit($this->board, $faults, $positions, $absent, $this->shelf, $this->seed);
+        return new Circuit($this->board, $faults, $positions, $absent, $this->shelf);
     }
 
     /**

@@ -29,7 +29,7 @@ final class SimulatedBench
 
     private readonly Randomizer $random;
 
-    private readonly Expectations $expectations;
+    private Expectations $expectations;
 
     /** @var list<InjectedFault> */
     private array $faults;
@@ -247,6 +247,9 @@ final class SimulatedBench
     public function do(string $action, string $site, string $detail = ''): void
     {
         $this->machine = null;
+        if (in_array($action, ['set', 'unplug', 'plug', 'remove', 'refit'], true)) {
+            $this->expectations = new Expectations($this->board, $action === 'set' ? [$site => $detail] + $this->positions : $this->positions, $this->absent, $this->shelf);
+        }
         $chip = Netlist::chipOf($site);
         switch ($action) {
             case 'reseat':

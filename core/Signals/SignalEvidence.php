@@ -16,6 +16,9 @@ use ZapTrace\Reasoning\MachineState;
  */
 final readonly class SignalEvidence
 {
+    /** From so many data lines on that are wrong alike it is one thing, not several. */
+    private const MANY = 3;
+
     public function __construct(private Structure $structure, private FailureModes $modes)
     {
     }
@@ -80,6 +83,7 @@ final readonly class SignalEvidence
                     }
                 }
             }
+            $evidence = self::asOne($evidence, (string) $key);
             foreach ($walked as $chip => $rights) {
                 $strengths = [];
                 foreach ($rights as $right) {
@@ -93,6 +97,44 @@ final readonly class SignalEvidence
                 $net = $this->structure->board->netlist->netOf($check->output);
                 $evidence[] = $this->report("gate {$key} {$check->output}", true, [Netlist::chipOf($check->output) => 0.95, ...($net === null ? [] : [self::held($net->name) => 0.5])], $state, lcfirst($check->sentence), $readings[$check->output]['observation']);
             }
+        }
+
+        return $evidence;
+    }
+
+    /**
+     * Several data lines wrong in one way at one time are one thing that was seen: what explains all of them.
+     *
+     * @param  list<Evidence>  $evidence
+     * @return list<Evidence>
+     */
+    private function asOne(array $evidence, string $key): array
+    {
+        $lines = [];
+        foreach ($evidence as $place => $seen) {
+            if ($seen->abnormal && preg_match('/^probe (.*) (\S+) wrong$/s', $seen->id, $match) === 1 && $match[1] === $key && ($this->structure->board->netlist->nets[$match[2]] ?? null)?->kind === 'data') {
+                $lines[preg_match('/ is (\w+) at /', $seen->words, $is) === 1 ? $is[1] : ''][$place] = $match[2];
+            }
+        }
+        foreach ($lines as $how => $nets) {
+            if (count($nets) < self::MANY) {
+                continue;
+            }
+            $places = array_keys($nets);
+            $common = $evidence[$places[0]]->strengths;
+            foreach ($places as $place) {
+                $common = array_filter(array_intersect_key($common, $evidence[$place]->strengths), static fn (float $strength): bool => $strength > 0.03);
+                $common = array_combine(array_keys($common), array_map(static fn (string|int $site): float => min($common[$site], $evidence[$place]->strengths[$site]), array_keys($common)));
+            }
+            // An input that pulls one line does not pull all of them.
+            foreach (array_keys($common) as $site) {
+                $common[$site] = isset($this->structure->upstreamOf($nets[$places[0]], true)[$site]) ? $common[$site] : $common[$site] / 10.0;
+            }
+            $last = $evidence[$places[count($places) - 1]];
+            $evidence = array_values(array_diff_key($evidence, array_flip($places)));
+            $evidence[] = $this->report("probe {$key} data lines {$how}", true, $common, $last->state, implode(', ', $nets)." are {$how} where they should not be", (string) $last->observation, repeated: true);
+
+            return $this->asOne($evidence, $key);
         }
 
         return $evidence;
@@ -178,7 +220,7 @@ final readonly class SignalEvidence
             $moves = array_filter($good, static fn (array $reading): bool => $reading['what']->expected === ProbeState::Pulsing || $reading['what']->hz !== null) !== [];
             // A level that stays as it should clears less: what is stuck may be stuck the right way.
             $weight = $moves ? 1.0 : 0.45;
-            $strengths = $this->showing($upstream, $weight);
+            $strengths = $this->showing($upstream, $weight, count($drivers) > 1);
             foreach ($net->pins as $number => $pin) {
                 $cut = array_filter($good, static fn (array $reading): bool => self::isCut(self::place($net, $reading['what']), $number, $drivers));
                 if ($number > 0 && $cut !== []) {
@@ -194,7 +236,7 @@ final readonly class SignalEvidence
         if ($bad !== []) {
             $seen = $bad[count($bad) - 1]['what'];
             $steady = in_array($seen->state, [ProbeState::Low, ProbeState::High, ProbeState::Between], true);
-            $strengths = $good === [] ? $this->showing($upstream, 1.0) : array_map(static fn (): float => 0.02, $upstream);
+            $strengths = $good === [] ? $this->showing($this->structure->upstreamOf($net->name, true), 1.0, count($drivers) > 1) : array_map(static fn (): float => 0.02, $upstream);
             $floats = match ($seen->state) {
                 ProbeState::Silent => 0.95,
                 ProbeState::High, ProbeState::Between => 0.8,
@@ -238,8 +280,10 @@ final readonly class SignalEvidence
      * @param  array<string, int>  $upstream
      * @return array<string, float>
      */
-    private function showing(array $upstream, float $weight): array
+    private function showing(array $upstream, float $weight, bool $shared): array
     {
+        // A line that several outputs use goes on moving when one of them is dead.
+        $weight *= $shared ? 0.5 : 1.0;
         $strengths = [];
         foreach ($upstream as $ref => $stage) {
             $strengths[$ref] = 0.9 * 0.8 ** $stage * $weight * (0.25 + 0.75 / max(1, count($this->structure->unitsOf((string) $ref))));

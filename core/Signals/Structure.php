@@ -92,17 +92,21 @@ final class Structure
     }
 
     /**
+     * @param  bool  $deep  also what enables the drivers of a data line; for what is wrong there
      * @return array<string, int> chips that drive the net (stage 0) or lie upstream of it, and how many stages
      */
-    public function upstreamOf(string $net): array
+    public function upstreamOf(string $net, bool $deep = false): array
     {
-        if (isset($this->upstream[$net])) {
-            return $this->upstream[$net];
+        $kept = $deep ? "{$net} deep" : $net;
+        if (isset($this->upstream[$kept])) {
+            return $this->upstream[$kept];
         }
         $chips = [];
         $nets = [$net => true];
         $edge = [$net];
-        for ($stage = 0; $stage < self::FAR && $edge !== []; $stage++) {
+        // That a data line moves says nothing of what is behind its drivers: they give now this, now that.
+        $far = ($this->board->netlist->nets[$net] ?? null)?->kind === 'data' && ! $deep ? 1 : self::FAR;
+        for ($stage = 0; $stage < $far && $edge !== []; $stage++) {
             $next = [];
             foreach ($edge as $name) {
                 foreach ($this->driversOf($this->board->netlist->nets[$name] ?? null) as $driver) {
@@ -110,7 +114,7 @@ final class Structure
                     foreach ($this->inputsOf($driver) as $input) {
                         $from = $this->board->netlist->netOf($input);
                         // Addresses, strobes and clocks are not followed into the data bus: a latch that software sets is far away.
-                        if ($from !== null && ! $from->isPower() && ! isset($nets[$from->name]) && ($from->kind !== 'data' || $this->board->netlist->nets[$net]->kind === 'data')) {
+                        if ($from !== null && ! $from->isPower() && ! isset($nets[$from->name]) && $from->kind !== 'data') {
                             $nets[$from->name] = true;
                             $next[] = $from->name;
                         }
@@ -120,7 +124,7 @@ final class Structure
             $edge = $next;
         }
 
-        return $this->upstream[$net] = $chips;
+        return $this->upstream[$kept] = $chips;
     }
 
     /**
