@@ -606,6 +606,9 @@ final class Circuit
                 $breaks[$fault->at] = $fault->detail;
             } elseif ($fault->kind === FaultKind::BadContact) {
                 $lifted[$fault->at] = true;
+            } elseif ($fault->kind === FaultKind::InputLow || $fault->kind === FaultKind::InputHigh) {
+                $lifted[$fault->at] = true;
+                $held[$fault->at] = $fault->kind === FaultKind::InputLow ? self::LOW : self::HIGH;
             } elseif ($fault->kind === FaultKind::HoldsLow || $fault->kind === FaultKind::HoldsHigh) {
                 $held[$fault->at] = $fault->kind === FaultKind::HoldsLow ? self::LOW : self::HIGH;
             }

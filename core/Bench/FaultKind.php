@@ -14,6 +14,11 @@ enum FaultKind: string
 
     case OutputHigh = 'output-high';
 
+    /** An input that its part sees as low, or high, whatever the line does. */
+    case InputLow = 'input-low';
+
+    case InputHigh = 'input-high';
+
     /** A memory chip that reads zeros, or ones, whatever was written. */
     case ReadsLow = 'reads-low';
 
@@ -58,6 +63,8 @@ enum FaultKind: string
         return match ($this) {
             self::OutputLow => 'output stuck low',
             self::OutputHigh => 'output stuck high',
+            self::InputLow => 'an input seen as low',
+            self::InputHigh => 'an input seen as high',
             self::ReadsLow => 'reads zeros',
             self::ReadsHigh => 'reads ones',
             self::Dead => 'dead',
