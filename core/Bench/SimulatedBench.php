@@ -25,7 +25,7 @@ use ZapTrace\Signals\Situation;
 final class SimulatedBench
 {
     /** Addresses of a bank that a look at all of the memory reads. */
-    private const SWEPT = 20;
+    private const SWEPT = 12;
 
     private readonly Randomizer $random;
 
@@ -384,21 +384,23 @@ final class SimulatedBench
         $settings = array_filter($this->board->map->ranges, fn (MapRange $range): bool => $range->kind === RangeKind::Ram && $range->bank === $bank && $range->access === 'any' && Routine::holds($this->board, $range, $this->positions));
         $addresses = [];
         foreach ($settings as $range) {
-            for ($place = 0; $place < self::SWEPT; $place++) {
-                $address = $range->from + (crc32("{$bank} {$place}") % ($range->to - $range->from + 1));
-                $address = $this->board->bus->dataWidth === 16 ? $address & ~1 : $address;
-                foreach ($within ?? [[$range->from, $range->to]] as [$from, $to]) {
-                    if ($within !== null) {
-                        $low = max($from, $range->from);
-                        $high = min($to, $range->to);
-                        $address = $low > $high ? -1 : $low + (crc32("{$bank} {$place} {$from}") % ($high - $low + 1)) & ($this->board->bus->dataWidth === 16 ? ~1 : ~0);
-                    }
-                    if ($address >= 0) {
-                        $addresses[$address] = $address;
-                    }
+            $even = $this->board->bus->dataWidth === 16 ? ~1 : ~0;
+            foreach ($within ?? [[$range->from, $range->to]] as [$from, $to]) {
+                $low = max($from, $range->from);
+                $high = min($to, $range->to);
+                if ($low > $high) {
+                    continue;
+                }
+                for ($place = 0; $place < self::SWEPT; $place++) {
+                    $addresses[] = $low + crc32("{$bank} {$place} {$from}") % ($high - $low + 1) & $even;
+                }
+                // Addresses that differ in one line only: two of them are one where that line is lost.
+                for ($line = $this->board->bus->dataWidth === 16 ? 1 : 0; 1 << $line <= $high - $low; $line++) {
+                    $addresses[] = $low + (1 << $line) & $even;
                 }
             }
         }
+        $addresses = array_values(array_unique($addresses));
         $all = (1 << $this->board->bus->dataWidth) - 1;
         $accesses = [];
         foreach ([0, $all, 1] as $pattern) {

@@ -46,10 +46,11 @@ final readonly class Trial
 
     /**
      * @param  'zap'|'table'|'ram-first'  $strategy
+     * @param  list<InjectedFault>|null  $faults  what is wrong, where it is not drawn from the table
      */
-    public function run(BoardProfile $board, int $seed, int $count, string $strategy, School $school = School::MeasureFirst): TrialCase
+    public function run(BoardProfile $board, int $seed, int $count, string $strategy, School $school = School::MeasureFirst, ?array $faults = null): TrialCase
     {
-        $faults = $this->faults($board, $seed, $count);
+        $faults ??= $this->faults($board, $seed, $count);
         $bench = new SimulatedBench($board, $faults, $seed, $this->shelf, $this->table->tears);
 
         return $strategy === 'zap' ? $this->advised($bench, $faults, $seed, $school) : $this->hurried($bench, $faults, $seed, $strategy);

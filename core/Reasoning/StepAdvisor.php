@@ -118,6 +118,11 @@ final readonly class StepAdvisor
             $left = $plan->cleanRunsLeft();
             $untested = $plan->untested();
             $function = $untested === [] ? null : $conclusion->board->findFunction($untested[0]);
+            $minutes = match (true) {
+                $left > 0 => max(2.0, $left * $this->knowledge->step('power-on')['minutes']),
+                $function !== null => $this->knowledge->step('function')['minutes'],
+                default => $minutes,
+            };
             $sentence = match (true) {
                 $left > 0 => 'Prove it: '.($left === 1 ? 'one more clean power-on' : "{$left} ".($plan->clean > 0 ? 'more ' : '').'clean power-ons').' from cold.',
                 $function !== null => "Prove it: {$function->name}.".($function->how === '' ? '' : " {$function->how}"),

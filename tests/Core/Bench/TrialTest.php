@@ -1,0 +1,128 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Core\Bench;
+
+use PHPUnit\Framework\TestCase;
+use Tests\Support\Boards;
+use ZapTrace\Bench\FaultKind;
+use ZapTrace\Bench\FaultTable;
+use ZapTrace\Bench\InjectedFault;
+use ZapTrace\Bench\LogicShelf;
+use ZapTrace\Bench\SimulatedBench;
+use ZapTrace\Bench\Trial;
+use ZapTrace\Signals\ProbeState;
+use ZapTrace\Signals\Situation;
+
+final class TrialTest extends TestCase
+{
+    private static ?LogicShelf $shelf = null;
+
+    private static function table(): FaultTable
+    {
+        return FaultTable::fromJson(Boards::file('knowledge/bench-faults.json'));
+    }
+
+    private static function bench(InjectedFault ...$faults): SimulatedBench
+    {
+        return new SimulatedBench(Boards::shipped('larkspur-64'), array_values($faults), 3, self::$shelf ??= new LogicShelf, 0.0);
+    }
+
+    public function test_the_same_seed_breaks_the_same_machine_and_another_breaks_another(): void
+    {
+        $board = Boards::shipped('larkspur-64');
+        $words = static fn (int $seed): array => array_map(static fn (InjectedFault $fault): string => $fault->words(), self::table()->break($board, $seed, 3, static fn (): bool => true));
+
+        self::assertSame($words(5), $words(5));
+        self::assertNotSame($words(5), $words(6));
+        self::assertCount(3, $words(5));
+    }
+
+    public function test_only_what_shows_is_broken(): void
+    {
+        self::assertSame([], self::table()->break(Boards::shipped('larkspur-64'), 1, 2, static fn (): bool => false));
+    }
+
+    public function test_a_new_part_cures_a_bad_one_and_the_old_one_brings_its_fault_back(): void
+    {
+        $bench = self::bench(new InjectedFault(FaultKind::ReadsLow, 'U14'));
+        self::assertFalse($bench->works());
+        $bench->do('replace', 'U14');
+        self::assertTrue($bench->works());
+        self::assertSame(0, $bench->goodSoldered);
+        $bench->do('refit', 'U14');
+        self::assertFalse($bench->works());
+    }
+
+    public function test_a_good_part_that_is_taken_out_is_counted(): void
+    {
+        $bench = self::bench(new InjectedFault(FaultKind::ReadsLow, 'U14'));
+        $bench->do('replace', 'U13');
+        $bench->do('exchange', 'U2');
+
+        self::assertSame([1, 1], [$bench->goodSoldered, $bench->goodPulled]);
+        self::assertFalse($bench->works());
+    }
+
+    public function test_each_remedy_helps_against_its_fault_alone(): void
+    {
+        $trace = new InjectedFault(FaultKind::OpenTrace, 'MA3', Boards::shipped('larkspur-64')->netlist->nets['MA3']->pins[3]);
+        $bench = self::bench($trace);
+        $bench->do('replace', 'U5');
+        self::assertFalse($bench->works());
+        $bench->do('wire', 'MA3');
+        self::assertTrue($bench->works());
+
+        $short = self::bench(new InjectedFault(FaultKind::Short, 'MD2', 'MD3'));
+        self::assertFalse($short->works());
+        $short->do('fix', 'MD2');
+        self::assertTrue($short->works());
+
+        $supply = self::bench(new InjectedFault(FaultKind::RailLow, 'VR1'));
+        self::assertEqualsWithDelta(4.2, $supply->rail('+5'), 0.01);
+        $supply->do('fix', 'VR1');
+        self::assertSame(5.0, $supply->rail('+5'));
+    }
+
+    public function test_piggybacking_helps_a_dead_part_and_not_one_that_drives_hard(): void
+    {
+        self::assertTrue(self::bench(new InjectedFault(FaultKind::Dead, 'U14'))->piggybacked('U14'));
+        self::assertFalse(self::bench(new InjectedFault(FaultKind::OutputLow, 'U14.14'))->piggybacked('U14'));
+    }
+
+    public function test_a_diagnostic_reports_by_the_boards_own_table_and_only_where_it_looks(): void
+    {
+        $diagnostic = Boards::shipped('larkspur-64')->findDiagnostic('test-rom');
+        self::assertNotNull($diagnostic);
+
+        self::assertSame('pass', self::bench()->diagnostic($diagnostic));
+        self::assertSame('6', self::bench(new InjectedFault(FaultKind::ReadsHigh, 'U14'))->diagnostic($diagnostic));
+        self::assertSame('nothing', self::bench(new InjectedFault(FaultKind::Dead, 'U1'))->diagnostic($diagnostic));
+        self::assertSame('pass', self::bench(new InjectedFault(FaultKind::Cells, 'U14', 'quarter 3'))->diagnostic($diagnostic), 'Its coverage ends at 3FFF.');
+    }
+
+    public function test_instruments_answer_for_the_sick_machine(): void
+    {
+        $bench = self::bench(new InjectedFault(FaultKind::OutputHigh, 'U18.6'));
+
+        self::assertSame(ProbeState::High, $bench->probe('U9.4', Situation::Running));
+        self::assertSame(ProbeState::Pulsing, $bench->expected('U9.4', Situation::Running)['state']);
+        self::assertSame(0.0, $bench->frequency('U9.4', Situation::Running));
+    }
+
+    public function test_the_advice_repairs_a_machine_with_one_bad_memory_chip_and_proves_it(): void
+    {
+        $trial = new Trial(Boards::modes(), Boards::parts(), Boards::steps(), self::table(), self::$shelf ??= new LogicShelf);
+        $board = Boards::shipped('larkspur-64');
+        $sick = [new InjectedFault(FaultKind::ReadsHigh, 'U14')];
+        $case = $trial->run($board, 4, 1, 'zap', faults: $sick);
+
+        self::assertTrue($case->revived, implode("\n", $case->steps));
+        self::assertTrue($case->firstRight);
+        self::assertSame(0, $case->goodSoldered);
+        $hurried = $trial->run($board, 4, 1, 'ram-first', faults: $sick);
+        self::assertTrue($hurried->revived);
+        self::assertGreaterThan(0, $hurried->goodSoldered, 'Chip by chip takes good ones out.');
+    }
+}
