@@ -25,6 +25,9 @@ final readonly class Reasoner
     /** Sets are grown from so many causes of what was seen of parts. */
     private const CAUSES = 24;
 
+    /** At least so many. */
+    private const FEW = 4;
+
     /** Coarser than for a bare network: what is cut off is still far below what a share is read to. */
     private const CUT = 2e-4;
 
@@ -337,6 +340,8 @@ final readonly class Reasoner
     private function likeliest(array $faults, array $evidence): array
     {
         $likely = [];
+        // The more was seen, the fewer causes of each: sets are grown from all of them together.
+        $causes = max(self::FEW, min(self::CAUSES, intdiv(4 * self::CAUSES, max(1, count($evidence)))));
         foreach ($evidence as $seen) {
             $weights = [];
             foreach ($faults as $fault) {
@@ -346,7 +351,7 @@ final readonly class Reasoner
                 }
             }
             arsort($weights);
-            $bar = array_values($weights)[self::CAUSES] ?? 0.0;
+            $bar = array_values($weights)[$causes] ?? 0.0;
             $likely[$seen->id] = array_map(static fn (): bool => true, array_filter($weights, static fn (float $weight): bool => $weight > $bar * 1.0001));
         }
 

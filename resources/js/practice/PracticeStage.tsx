@@ -190,7 +190,7 @@ function Ending({ result, steps, minutes }: { result: PracticeResult; steps: num
             <table className="max-w-xl text-[15px]" aria-label="You and the advice">
                 <thead>
                     <tr className="text-left text-[13px] text-soft">
-                        <th className="font-normal" />
+                        <td />
                         <th className="font-normal">you</th>
                         <th className="font-normal">the advice alone</th>
                     </tr>

@@ -88,9 +88,9 @@ function Point({ pin, next, onPick, into }: { pin: SignalPin; next: string | nul
             <button
                 type="button"
                 onClick={() => onPick(pin.pin)}
-                aria-label={`${pin.called}: should be ${should(pin)}${seen ? `, seen ${seen}` : ''}`}
+                title={pin.called}
                 className={cn(
-                    'flex w-full items-baseline gap-2 border-l-4 border-transparent px-1 text-left text-[13px] hover:bg-print',
+                    'flex min-h-6 w-full items-baseline gap-2 border-l-4 border-transparent px-1 text-left text-[13px] hover:bg-print',
                     pin.pin === next && 'border-ink bg-print',
                     pin.right === false && 'border-red',
                     pin.right === true && 'border-green',

@@ -134,7 +134,6 @@ function Half({
             id={`pin-${chip}-${pin.number}`}
             role="option"
             aria-selected={selected === pin.number}
-            aria-label={`${pin.number} ${pin.activeLow ? 'not ' : ''}${pin.name}, ${pin.net ?? 'on no net'}: should be ${should(pin)}${pin.seen ? `, seen ${pin.seen}${pin.right === false ? ', wrong' : pin.right ? ', right' : ''}` : ''}`}
             onClick={() => onSelect(pin.number)}
             className={cn(
                 'flex h-7 cursor-pointer items-center gap-2 border-y border-transparent px-2 text-[13px]',
@@ -142,6 +141,7 @@ function Half({
                 selected === pin.number && 'border-ink bg-print',
             )}
         >
+            <span className="sr-only">pin {pin.number}</span>
             <span className={cn('w-16 font-mono', pin.activeLow && 'overline decoration-1', supply && 'text-ochre')}>
                 {pin.name.replace('//', '/')}
             </span>

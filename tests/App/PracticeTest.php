@@ -1,0 +1,68 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\App;
+
+use App\Models\PracticeRun;
+
+final class PracticeTest extends TestCase
+{
+    private function begin(int $seed = 2, int $difficulty = 1): string
+    {
+        $answer = $this->postJson('api/practice', ['board' => 'larkspur-64', 'difficulty' => $difficulty, 'seed' => $seed])->assertCreated();
+        $id = $answer->json('job.id');
+        assert(is_string($id));
+
+        return $id;
+    }
+
+    public function test_a_dead_machine_answers_to_its_instruments_and_keeps_its_secret(): void
+    {
+        $id = $this->begin();
+        $job = $this->postJson("api/jobs/{$id}/practice/take", ['instrument' => 'watch'])->assertOk();
+        $this->assertAnswers('JobResponse', $job);
+        $this->postJson("api/jobs/{$id}/practice/take", ['instrument' => 'run', 'diagnostic' => 'test-rom'])->assertOk();
+        $this->postJson("api/jobs/{$id}/practice/take", ['instrument' => 'walk', 'chip' => 'U18', 'situation' => 'free-run'])->assertOk();
+        $job = $this->postJson("api/jobs/{$id}/practice/take", ['instrument' => 'continuity', 'from' => 'U5.4', 'to' => 'U9.5'])->assertOk();
+
+        self::assertSame(['sign', 'diagnostic-run', 'pin-walk', 'continuity'], array_column($job->json('job.log'), 'kind'));
+        self::assertSame(4, $job->json('job.practice.steps'));
+        self::assertNull($job->json('job.practice.result'));
+        $run = PracticeRun::query()->where('job_id', $id)->firstOrFail();
+        foreach (['', '/file', '/record.json', '/history'] as $path) {
+            self::assertStringNotContainsString('"kind":"'.json_decode($run->faults, true)[0]['kind'].'"', (string) $this->get("api/jobs/{$id}{$path}")->getContent());
+        }
+    }
+
+    public function test_it_ends_with_what_was_wrong_and_how_the_advice_does(): void
+    {
+        $id = $this->begin();
+        $run = PracticeRun::query()->where('job_id', $id)->firstOrFail();
+        $run->faults = (string) json_encode([['kind' => 'reads-high', 'at' => 'U14', 'detail' => '', 'rate' => 1.0]]);
+        $run->save();
+        $this->postJson("api/jobs/{$id}/practice/take", ['instrument' => 'replace', 'site' => 'U13'])->assertOk();
+        $job = $this->postJson("api/jobs/{$id}/practice/take", ['instrument' => 'replace', 'site' => 'u14'])->assertOk();
+        self::assertStringContainsString('cured', last($job->json('job.log'))['title']);
+        $ended = $this->postJson("api/jobs/{$id}/practice/finish")->assertOk();
+        $this->assertAnswers('JobResponse', $ended);
+
+        self::assertSame([['U14: reads ones'], [], 1], [$ended->json('job.practice.result.faults'), $ended->json('job.practice.result.left'), $ended->json('job.practice.result.goodSoldered')]);
+        self::assertStringContainsString('finished', $this->postJson("api/jobs/{$id}/practice/take", ['instrument' => 'watch'])->assertUnprocessable()->json('problems.0.sentence'));
+        $list = $this->getJson('api/practice')->assertOk();
+        $this->assertAnswers('PracticeResponse', $list);
+        self::assertSame(['Halyard 16', 'Larkspur 64', 'Tamarisk Two'], array_column($list->json('boards'), 'name'));
+    }
+
+    public function test_what_is_not_on_the_bench_is_refused_and_nothing_is_noted(): void
+    {
+        $id = $this->begin();
+        foreach ([['instrument' => 'crystal ball'], ['instrument' => 'probe', 'pin' => 'U9'], ['instrument' => 'rail', 'rail' => '+99'], ['instrument' => 'set', 'site' => 'LK1', 'position' => 'sideways'], ['instrument' => 'read', 'address' => 'zz']] as $wrong) {
+            $this->postJson("api/jobs/{$id}/practice/take", $wrong)->assertUnprocessable();
+        }
+        self::assertSame([[], 0], [$this->getJson("api/jobs/{$id}")->json('job.log'), PracticeRun::query()->where('job_id', $id)->firstOrFail()->steps]);
+        $real = $this->newJob();
+        self::assertStringContainsString('real job', $this->postJson("api/jobs/{$real->id}/practice/take", ['instrument' => 'watch'])->assertUnprocessable()->json('problems.0.sentence'));
+        $this->postJson('api/practice', ['board' => 'no-such', 'difficulty' => 9, 'seed' => 0])->assertUnprocessable();
+    }
+}

@@ -1,0 +1,63 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\App;
+
+final class SignalApiTest extends TestCase
+{
+    public function test_a_chip_comes_with_what_each_pin_should_show_and_how_that_is_known(): void
+    {
+        $job = $this->newJob();
+        $answer = $this->getJson("api/jobs/{$job->id}/signals?situation=free-run&chip=U5&net=MA0")->assertOk();
+        $this->assertAnswers('SignalsResponse', $answer);
+        $pins = array_column($answer->json('signals.chip.pins'), null, 'number');
+
+        self::assertSame(['pulsing', 'simulation', 'MA0'], [$pins[4]['expected'], $pins[4]['by'], $pins[4]['net']]);
+        self::assertSame(['high', 'profile'], [$pins[16]['expected'], $pins[16]['by']]);
+        self::assertSame('MA0', $answer->json('signals.path.net'));
+        self::assertSame('U5', last($answer->json('signals.path.stages'))['chip']);
+        self::assertNotEmpty($answer->json('signals.clocks'));
+    }
+
+    public function test_a_reading_is_kept_with_what_it_should_have_been(): void
+    {
+        $job = $this->newJob();
+        $this->postJson("api/jobs/{$job->id}/observations", ['kind' => 'probe', 'payload' => ['pin' => 'u9./ras', 'situation' => 'running', 'state' => 'silent']])->assertCreated();
+        $entry = last($this->getJson("api/jobs/{$job->id}")->json('job.log'));
+
+        self::assertSame('U9.4 (/RAS) silent, running its ROM', $entry['title']);
+        self::assertSame(['It should be pulsing.'], $entry['notes']);
+        $pins = array_column($this->getJson("api/jobs/{$job->id}/signals?situation=running&chip=U9")->json('signals.chip.pins'), null, 'number');
+        self::assertSame(['silent', false], [$pins[4]['seen'], $pins[4]['right']]);
+    }
+
+    public function test_the_bench_line_takes_a_pin(): void
+    {
+        $job = $this->newJob();
+        $this->postJson("api/jobs/{$job->id}/bench-line", ['line' => 'u18.6 pulsing'])->assertCreated();
+
+        self::assertSame('U18.6 (/1Q) pulsing, running its ROM', last($this->getJson("api/jobs/{$job->id}")->json('job.log'))['title']);
+    }
+
+    public function test_a_select_check_and_its_refusals(): void
+    {
+        $job = $this->newJob();
+        $answer = $this->getJson("api/jobs/{$job->id}/signals/select?chip=U2&address=E000")->assertOk();
+        $this->assertAnswers('SelectResponse', $answer);
+
+        self::assertTrue($answer->json('select.reached'));
+        self::assertSame('There is no U99 on Larkspur 64.', $this->getJson("api/jobs/{$job->id}/signals/select?chip=U99&address=E000")->assertUnprocessable()->json('problems.0.sentence'));
+        self::assertStringStartsWith('Address:', $this->getJson("api/jobs/{$job->id}/signals/select?chip=U2&address=zz")->assertUnprocessable()->json('problems.0.sentence'));
+    }
+
+    public function test_a_pin_and_a_net_that_are_not_there_are_refused(): void
+    {
+        $job = $this->newJob();
+
+        self::assertSame('U9 is a 4164 and has no pin 40; its pins are 1 to 16.', $this->postJson("api/jobs/{$job->id}/observations", ['kind' => 'probe', 'payload' => ['pin' => 'U9.40', 'state' => 'high']])->assertUnprocessable()->json('problems.0.sentence'));
+        self::assertSame('Larkspur 64 has no net "Q7".', $this->getJson("api/jobs/{$job->id}/signals?net=Q7")->assertUnprocessable()->json('problems.0.sentence'));
+        self::assertStringContainsString('A situation is', $this->getJson("api/jobs/{$job->id}/signals?situation=upside-down")->assertUnprocessable()->json('problems.0.sentence'));
+        self::assertSame([], $this->getJson("api/jobs/{$job->id}")->json('job.log'));
+    }
+}
