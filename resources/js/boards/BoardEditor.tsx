@@ -119,10 +119,10 @@ export default function BoardEditor() {
                                         <p className="text-green">✓ Nothing to look at twice.</p>
                                     ) : (
                                         // A region that scrolls must be reachable by keyboard.
-                                        // eslint-disable-next-line jsx-a11y/no-noninteractive-tabindex
                                         <div
                                             role="region"
                                             aria-label="To be looked at"
+                                            // eslint-disable-next-line jsx-a11y/no-noninteractive-tabindex
                                             tabIndex={0}
                                             className="max-h-60 overflow-y-auto text-sm"
                                         >
