@@ -31,12 +31,13 @@ final readonly class DemoBench
             $this->threeFaults();
             $this->overVoltage();
             $this->multiplexer();
+            $this->openTrace();
             $this->misSetLink();
             $this->twoChips();
         });
         Carbon::setTestNow();
 
-        return 6;
+        return 7;
     }
 
     /** A multiplexer that looks like a memory chip until an exchange turns the verdict. */
@@ -50,6 +51,18 @@ final readonly class DemoBench
         $this->at('2026-11-21T14:02:00Z')->line($job, 'exchange u26 same');
         $this->at('2026-11-21T14:15:00Z')->paste($job, "4200 82 B7\n4A00 B7 B7\n4221 0E EE\n4A21 EE EE\n4242 7F 1A\n4A42 1A 1A\n4263 50 39\n4A63 39 39\n4284 BE F0\n4A84 F0 F0\n42A5 7E C2\n4AA5 C2 C2\n42C6 34 7F\n4AC6 7F 7F\n42E7 06 6E\n4AE7 6E 6E");
         $job->update(['state' => 'waiting-for-parts']);
+    }
+
+    /** A trace torn when chips were exchanged: right at its driver, silent behind a break. */
+    private function openTrace(): void
+    {
+        $job = $this->job('2026-11-21T16:00:00Z', 'Kiln log', 'larkspur-64', 'All eight memory chips were exchanged by its owner; since then garbage where there was a picture.', 'Memory in sockets fitted later.');
+        $this->at('2026-11-21T16:05:00Z')->line($job, 'soldered u13 u14 u15 u16');
+        $this->at('2026-11-21T16:10:00Z')->line($job, 'sign garbage');
+        $this->at('2026-11-21T16:14:00Z')->line($job, '+5 vr1 5.02')->line($job, '+5 u16 4.94');
+        $this->at('2026-11-21T16:20:00Z')->line($job, 'count 5')->line($job, 'count 5');
+        $this->at('2026-11-21T16:31:00Z')->line($job, 'u13.5 silent free')->line($job, 'u14.5 silent free')->line($job, 'u9.5 pulsing free')->line($job, 'u5.4 pulsing free')->line($job, 'u5.7 pulsing free');
+        $this->at('2026-11-21T16:40:00Z')->line($job, 'open u5.4 u16.5')->line($job, 'closed u5.4 u10.5');
     }
 
     /** The riser does not answer: its link stands off, and the strobes look dead. */

@@ -20,7 +20,7 @@ use ZapTrace\Signals\Situation;
 final readonly class Prober
 {
     /** Goes up when the simulation gives other answers. */
-    private const VERSION = 1;
+    private const VERSION = 2;
 
     public function __construct(private Repository $cache, private BoardShelf $boards)
     {

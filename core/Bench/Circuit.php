@@ -86,6 +86,18 @@ final class Circuit
     /** @var array<int, list<int>> nodes a unit listens to */
     private array $inputs = [];
 
+    /** @var array<int, int> of each unit: the levels at its inputs, bit n that of the nth */
+    private array $levels = [];
+
+    /** @var array<int, array<int, int>> node => unit => the bits of its levels that follow the node */
+    private array $flips = [];
+
+    /** @var array<int, int> of each unit: the bits of its levels */
+    private array $width = [];
+
+    /** @var array<int, int> of each unit: what it gave the last time */
+    private array $given = [];
+
     /** @var array<int, list<int>> drivers of its outputs, -1 for a pin on no net */
     private array $outputs = [];
 
@@ -225,26 +237,21 @@ final class Circuit
                 $queue = $this->queue;
                 $this->queue = [];
                 foreach ($queue as $element) {
-                    if (! isset($this->inputs[$element])) {
+                    if (isset($this->gives[$element])) {
+                        $case = $this->levels[$element] | $this->state[$element] << $this->width[$element];
+                        $drives = $this->gives[$element][$case];
+                        $this->state[$element] = $this->next[$element][$case];
+                    } elseif (isset($this->devices[$element])) {
                         $this->devices[$element]->settle($this);
 
                         continue;
-                    }
-                    $levels = 0;
-                    $bit = 1;
-                    foreach ($this->inputs[$element] as $node) {
-                        if ($this->value[$node] !== self::LOW) {
-                            $levels |= $bit;
-                        }
-                        $bit <<= 1;
-                    }
-                    if (isset($this->gives[$element])) {
-                        $levels += $this->state[$element] * $bit;
-                        $drives = $this->gives[$element][$levels];
-                        $this->state[$element] = $this->next[$element][$levels];
                     } else {
-                        [$this->state[$element], $drives] = $this->units[$element]->settle($levels, $this->state[$element]);
+                        [$this->state[$element], $drives] = $this->units[$element]->settle($this->levels[$element], $this->state[$element]);
                     }
+                    if ($drives === $this->given[$element]) {
+                        continue;
+                    }
+                    $this->given[$element] = $drives;
                     foreach ($this->outputs[$element] as $driver) {
                         $level = $drives & 3;
                         $drives >>= 2;
@@ -310,15 +317,7 @@ final class Circuit
         }
         if ($this->driversOf[$node] === []) {
             $level ??= $this->pull[$node];
-            if ($level !== $this->value[$node]) {
-                $this->value[$node] = $level;
-                $this->changes[$node]++;
-                $this->seen[$node] |= 1 << $level;
-                $this->queue += $this->listeners[$node] ?? [];
-                foreach (array_keys($this->guarded[$node] ?? []) as $element) {
-                    $this->queue[$element] = $element;
-                }
-            }
+            $this->become($node, $level);
         } else {
             $this->resolveNode($node);
         }
@@ -546,8 +545,21 @@ final class Circuit
                 $level = self::HIGH;
             }
         }
+        if ($level !== $this->value[$node]) {
+            $this->become($node, $level);
+        }
+    }
+
+    /** A node takes another level, and all that listen hear of it. */
+    private function become(int $node, int $level): void
+    {
         if ($level === $this->value[$node]) {
             return;
+        }
+        if (($level === self::LOW || $this->value[$node] === self::LOW) && isset($this->flips[$node])) {
+            foreach ($this->flips[$node] as $element => $bits) {
+                $this->levels[$element] ^= $bits;
+            }
         }
         $this->value[$node] = $level;
         $this->changes[$node]++;
@@ -747,7 +759,11 @@ final class Circuit
                 $levels = 0;
                 foreach ($nodes as $bit => $node) {
                     $levels |= ($this->value[$node] === self::LOW ? 0 : 1) << $bit;
+                    $this->flips[$node][$element] = ($this->flips[$node][$element] ?? 0) | 1 << $bit;
                 }
+                $this->levels[$element] = $levels;
+                $this->width[$element] = count($nodes);
+                $this->given[$element] = -1;
                 $kept = $unit->keeps() ? crc32("power {$chip->ref} {$number}") & ((1 << intdiv($unit->stateBits(), 2)) - 1) : 0;
                 $this->state[$element] = $unit->stateOf($kept, $levels);
                 $this->queue[$element] = $element;

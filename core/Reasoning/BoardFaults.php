@@ -7,6 +7,8 @@ namespace ZapTrace\Reasoning;
 use ZapTrace\Board\Bank;
 use ZapTrace\Board\BoardProfile;
 use ZapTrace\Board\MapRange;
+use ZapTrace\Board\Net;
+use ZapTrace\Board\Netlist;
 use ZapTrace\Board\Server;
 
 /**
@@ -101,13 +103,45 @@ final class BoardFaults
                     $name = substr((string) $id, (int) $cut + 1);
                     if (str_starts_with($name, $mode->name)) {
                         $prior = $mode->prior / ($mode->name === 'open' ? 2 * count($net->pins) : 1);
-                        $faults[$id] = new SuspectedFault((string) $id, $net->name, SiteKind::Net, new FailureMode($mode->cause, $name, $prior, $mode->shows, $mode->relief, $mode->under, $mode->perRun, $mode->crash, true), null, null, null, null, $net->name, '', 0, $prior);
+                        [$banks, $lines, $shows] = $this->memoryBehind($net, $name);
+                        $faults[$id] = new SuspectedFault((string) $id, $net->name, SiteKind::Net, new FailureMode($mode->cause, $name, $prior, [...$mode->shows, ...$shows], $mode->relief, $mode->under, $mode->perRun, $mode->crash, true), $banks, $lines, null, null, $net->name, '', 0, $prior);
                     }
                 }
             }
         }
 
         return array_values($faults);
+    }
+
+    /**
+     * The memory that a broken or held trace reaches no more, and how that shows there.
+     *
+     * @return array{list<string>|null, list<int>|null, array<string, float>} banks, data lines, kind of evidence => chance
+     */
+    private function memoryBehind(Net $net, string $mode): array
+    {
+        $from = match (true) {
+            str_starts_with($mode, 'open before ') => array_slice($net->pins, (int) array_search(substr($mode, 12), $net->pins, true)),
+            str_starts_with($mode, 'open at ') => [substr($mode, 8)],
+            default => $net->pins,
+        };
+        $banks = $lines = [];
+        $data = false;
+        foreach ($from as $pin) {
+            $ref = Netlist::chipOf($pin);
+            foreach (($this->board->chips[$ref] ?? null)?->kind() === 'dram' ? $this->board->banks : [] as $bank) {
+                foreach ($bank->linesOf($ref) as $line) {
+                    $banks[$bank->name] = $bank->name;
+                    $lines[$line] = $line;
+                    $data = $data || in_array(Netlist::numberOf($pin), $this->board->chips[$ref]->dataPins, true);
+                }
+            }
+        }
+        if ($lines === []) {
+            return [null, null, []];
+        }
+
+        return [array_values($banks), array_values($lines), $data ? ['high' => 0.8, 'low' => 0.2] : ['places' => 0.85, 'alias' => 0.8, 'high' => 0.2, 'bank-alias' => 0.8, 'bank-places' => 0.5]];
     }
 
     /**

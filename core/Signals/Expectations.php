@@ -72,12 +72,20 @@ final class Expectations
         if ($video !== null && $net->name === $video->fieldNet) {
             return $video->fieldHz();
         }
-        if ($state !== ProbeState::Pulsing || $net->kind !== 'clock' && ! ($situation === Situation::FreeRun && $net->kind === 'address')) {
+        if ($state !== ProbeState::Pulsing || $net->kind !== 'clock' && ! ($situation === Situation::FreeRun && $net->kind === 'address' && $this->isOfProcessor($net))) {
             return null;
         }
         $hz = $this->machine()->frequency($pin, $situation === Situation::AsFound ? Situation::Reset : $situation);
 
         return $hz > 0.0 ? $hz : null;
+    }
+
+    /** A processor that counts halves its clock from line to line; what is multiplexed after it has no one frequency. */
+    private function isOfProcessor(Net $net): bool
+    {
+        $drivers = $this->structure->driversOf($net);
+
+        return count($drivers) === 1 && $this->board->chips[Netlist::chipOf($drivers[0])]->kind() === 'processor';
     }
 
     /** Whether anything that drives the net has a function that is known. */

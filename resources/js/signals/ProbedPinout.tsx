@@ -145,11 +145,11 @@ function Half({
             <span className={cn('w-16 font-mono', pin.activeLow && 'overline decoration-1', supply && 'text-ochre')}>
                 {pin.name.replace('//', '/')}
             </span>
-            <span className="w-20 truncate text-soft" title={pin.net ?? undefined}>
+            <span className="w-16 truncate text-soft" title={pin.net ?? undefined}>
                 {pin.net}
             </span>
-            <span className="w-18 text-soft">{should(pin) === 'any' ? '' : should(pin)}</span>
-            <span className={cn('min-w-8 flex-1 font-semibold', looks)}>
+            <span className="w-20 text-soft">{should(pin) === 'any' ? '' : should(pin)}</span>
+            <span className={cn('min-w-14 flex-1 font-semibold whitespace-nowrap', looks)}>
                 {pin.seen && (
                     <>
                         {pin.right === false ? '✗ ' : pin.right ? '✓ ' : ''}
