@@ -197,8 +197,13 @@ final readonly class JobFiles
         if ($payload->has('sha1')) {
             $files[] = $payload->string('sha1');
         }
-        if ($payload->has('second')) {
-            $files[] = $payload->at('second')->string('sha1');
+        foreach (['second', 'good'] as $other) {
+            if ($payload->has($other)) {
+                $files[] = $payload->at($other)->string('sha1');
+            }
+        }
+        foreach ($payload->each('reads') as $read) {
+            $files[] = $read->string('sha1');
         }
 
         return $files;

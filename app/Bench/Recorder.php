@@ -12,6 +12,7 @@ use ZapTrace\Formats\JsonNode;
 use ZapTrace\Formats\SchemaValidator;
 use ZapTrace\Numbers\Radix;
 use ZapTrace\Observations\Attachments;
+use ZapTrace\Observations\Completes;
 use ZapTrace\Observations\ContextHistory;
 use ZapTrace\Observations\Interpreters;
 use ZapTrace\Observations\Moment;
@@ -54,6 +55,7 @@ final readonly class Recorder
         return DB::transaction(function () use ($job, $kind, $payload, $interpreter): Observation {
             $moment = $this->moment($job);
             $payload = $kind === PinProbed::KIND ? $this->prober->complete($payload, $moment->board, $moment->state) : $payload;
+            $payload = $interpreter instanceof Completes ? $interpreter->complete($payload, $moment, $this->attachments) : $payload;
             $interpreter->interpret(new CoreObservation('', $kind, JsonNode::of($payload)), $moment, $this->attachments);
             $last = $job->observations()->max('sequence');
             $observation = $job->observations()->create([

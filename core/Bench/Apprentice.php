@@ -62,6 +62,8 @@ final class Apprentice
                 $diagnostic = $bench->board->findDiagnostic($site);
 
                 return $diagnostic === null ? null : ['kind' => 'diagnostic-run', 'payload' => ['diagnostic' => $site, 'result' => $bench->diagnostic($diagnostic)]];
+            case 'rom':
+                return ['kind' => 'rom-read', 'payload' => ['chip' => $site, 'where' => 'reader', 'reads' => [], 'result' => $bench->romMatches($site) ? 'match' : 'differs']];
             case 'feel':
                 return ['kind' => 'heat', 'payload' => ['site' => $site, 'feel' => $bench->warmth($site)]];
             case 'test':

@@ -13,6 +13,8 @@ use ZapTrace\Numbers\Radix;
 use ZapTrace\Parts\PartLibrary;
 use ZapTrace\Problems\InputRejected;
 use ZapTrace\Problems\ProblemList;
+use ZapTrace\Rom\ChecksumKind;
+use ZapTrace\Rom\FirmwareChecksum;
 
 /**
  * Reads a board file: JSON, then the schema, then what a schema cannot say. All problems come at once.
@@ -203,6 +205,10 @@ final readonly class BoardReader
             $node->string('logic', ''),
             $node->number('hz', 0.0),
             $node->string('contents', ''),
+            $node->has('checksum') ? new FirmwareChecksum(
+                ChecksumKind::from($node->at('checksum')->string('kind')), $node->at('checksum')->address('from'), $node->at('checksum')->address('to'),
+                $node->at('checksum')->has('at') ? $node->at('checksum')->address('at') : null, $node->at('checksum')->has('is') ? $node->at('checksum')->integer('is') : null,
+            ) : null,
         );
     }
 

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace ZapTrace\Board;
 
 use ZapTrace\Parts\Part;
+use ZapTrace\Rom\FirmwareChecksum;
 
 /**
  * A part at a reference designator of the board.
@@ -23,6 +24,7 @@ final readonly class Chip
      * @param  string  $logic  the equations of a programmed part, "" when not known
      * @param  float  $hz  of an oscillator or crystal
      * @param  string  $contents  SHA-1 of what a ROM holds, "" when not known
+     * @param  FirmwareChecksum|null  $checksum  of a ROM, as the machine's own firmware computes it
      * @param  list<int>  $dataPins  pins its data comes out of, lowest bit first; for memory
      */
     public function __construct(
@@ -39,6 +41,7 @@ final readonly class Chip
         public string $logic = '',
         public float $hz = 0.0,
         public string $contents = '',
+        public ?FirmwareChecksum $checksum = null,
     ) {
     }
 

@@ -20,6 +20,7 @@ final readonly class Part
      * @param  list<string>  $outputs  names of the pins that drive
      * @param  list<string>  $both  names of the pins that drive or listen
      * @param  string  $logic  what it makes of its inputs, as equations; "" when the library has none
+     * @param  ProcessorBus|null  $bus  of a processor: how an analyser reads its bus
      * @param  bool  $wide  true when the pin rows are 0.6 inch apart, false for 0.3 inch
      */
     public function __construct(
@@ -39,6 +40,7 @@ final readonly class Part
         public array $outputs = [],
         public array $both = [],
         public string $logic = '',
+        public ?ProcessorBus $bus = null,
     ) {
     }
 

@@ -85,6 +85,7 @@ final class PartLibrary
                 outputs: $entry->has('outputs') ? explode(' ', $entry->string('outputs')) : [],
                 both: $entry->has('both') ? explode(' ', $entry->string('both')) : [],
                 logic: $entry->string('logic', ''),
+                bus: $entry->has('bus') ? ProcessorBus::read($entry->at('bus')) : null,
             );
         }
     }

@@ -93,7 +93,7 @@ final class BoardFaults
     {
         $faults = [];
         foreach ($evidence as $seen) {
-            foreach (in_array($seen->kind, [Evidence::PROBE, Evidence::CONTINUITY], true) ? array_keys($seen->strengths) : [] as $id) {
+            foreach (in_array($seen->kind, Evidence::OF_TRACES, true) ? array_keys($seen->strengths) : [] as $id) {
                 $cut = strrpos((string) $id, '/open before ') ?: (strrpos((string) $id, '/open at ') ?: strrpos((string) $id, '/held or shorted'));
                 $net = $cut === false ? null : $this->board->netlist->nets[substr((string) $id, 0, $cut)] ?? null;
                 if ($net === null || isset($faults[$id])) {

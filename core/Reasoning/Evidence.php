@@ -51,6 +51,21 @@ final readonly class Evidence
     /** Two pins were found connected, or not. */
     public const CONTINUITY = 'continuity';
 
+    /** A ROM was read in its place, through the board. */
+    public const ROM = 'rom';
+
+    /** A ROM was read by itself, in a reader. */
+    public const ROM_OUT = 'rom-out';
+
+    /** A capture of the bus parts from what it should be. */
+    public const BUS = 'bus';
+
+    /** What says of parts and traces, by their position, how strongly a fault there would show. */
+    public const OF_SITES = [self::SIGN, self::FUNCTION, self::PROBE, self::CONTINUITY, self::ROM, self::ROM_OUT, self::BUS];
+
+    /** What looks at single traces. */
+    public const OF_TRACES = [self::PROBE, self::CONTINUITY, self::ROM, self::BUS];
+
     /** Several clean power-ons, or a long run. */
     public const CLEAN = 'clean';
 

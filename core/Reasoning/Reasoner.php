@@ -169,7 +169,7 @@ final readonly class Reasoner
         if ($at === null) {
             return 0.0;
         }
-        if ($seen->strengths !== [] || in_array($seen->kind, [Evidence::RAIL, Evidence::SIGN, Evidence::FUNCTION, Evidence::HOT, Evidence::COLD, Evidence::PROBE, Evidence::CONTINUITY], true)) {
+        if ($seen->strengths !== [] || in_array($seen->kind, [Evidence::RAIL, Evidence::HOT, Evidence::COLD, ...Evidence::OF_SITES], true)) {
             return $this->ofPart($seen, $at) * ($fault->mode->perRun > 0.0 ? min(1.0, $fault->mode->perRun * $seen->state->sharpens($fault)) : 1.0);
         }
         if ($seen->kind === Evidence::STEP) {
@@ -200,7 +200,7 @@ final readonly class Reasoner
         }
         $strength = $seen->strengths[$at->seat] ?? $seen->strengths[(string) strtok($at->seat, '.')] ?? 0.0;
         // A sign or a function shows any fault of its parts; warmth and volts only those that the data name.
-        $shows = $at->mode->shows[$seen->kind] ?? ($seen->kind === Evidence::SIGN || $seen->kind === Evidence::FUNCTION || $seen->kind === Evidence::PROBE || $seen->kind === Evidence::CONTINUITY ? 1.0 : 0.0);
+        $shows = $at->mode->shows[$seen->kind] ?? (in_array($seen->kind, Evidence::OF_SITES, true) ? 1.0 : 0.0);
 
         return min(0.99, $strength * $shows);
     }

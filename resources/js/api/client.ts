@@ -39,6 +39,37 @@ export const get = <T>(path: string) => send<T>('GET', path);
 export const post = <T>(path: string, body?: unknown) => send<T>('POST', path, body ?? {});
 export const patch = <T>(path: string, body: unknown) => send<T>('PATCH', path, body);
 
+/** A file as bytes. */
+export async function bytes(path: string): Promise<Uint8Array> {
+    const response = await fetch(`/api/${path}`).catch(() => {
+        throw new Refused([unreachable]);
+    });
+    if (!response.ok) {
+        throw new Refused([{ place: '', sentence: 'This file is not kept here any more.' }]);
+    }
+    return new Uint8Array(await response.arrayBuffer());
+}
+
+/** Asks for a file and hands it to the browser to keep. */
+export async function download(path: string, body: unknown): Promise<void> {
+    const response = await fetch(`/api/${path}`, {
+        method: 'POST',
+        headers: { Accept: 'application/json', 'X-Zap-Trace': '1', 'Content-Type': 'application/json' },
+        body: JSON.stringify(body),
+    }).catch(() => {
+        throw new Refused([unreachable]);
+    });
+    if (!response.ok) {
+        const answer = (await response.json().catch(() => null)) as { problems?: Problem[] } | null;
+        throw new Refused(answer?.problems ?? [{ place: '', sentence: 'The server gave no readable answer.' }]);
+    }
+    const link = document.createElement('a');
+    link.href = URL.createObjectURL(await response.blob());
+    link.download = /filename="([^"]+)"/.exec(response.headers.get('Content-Disposition') ?? '')?.[1] ?? 'image.bin';
+    link.click();
+    URL.revokeObjectURL(link.href);
+}
+
 export function problemsOf(error: unknown): Problem[] {
     if (error instanceof Refused) {
         return error.problems;

@@ -1,10 +1,12 @@
 import { queryOptions, useMutation, useQueryClient } from '@tanstack/react-query';
-import { get, patch, post } from './client';
+import { bytes, download, get, patch, post } from './client';
 import type {
+    AdapterResponse,
     BenchFormsResponse,
     BenchLineResponse,
     BoardResponse,
     BoardsResponse,
+    BuiltResponse,
     DrawingResponse,
     HistoryResponse,
     ImportedBoardResponse,
@@ -19,6 +21,7 @@ import type {
     PulseResponse,
     Radix,
     RestoredResponse,
+    RomResponse,
     SearchResponse,
     SelectResponse,
     SignalsResponse,
@@ -83,6 +86,41 @@ export const selectQuery = (job: string, chip: string, address: string, basis: s
             (await get<SelectResponse>(`jobs/${job}/signals/select?${new URLSearchParams({ chip, address }).toString()}`)).select,
         staleTime: Infinity,
     });
+
+/** The ROM stage: one chip, its reads and what they come to. */
+export const romQuery = (job: string, chip: string, basis: string) =>
+    queryOptions({
+        queryKey: ['rom', job, chip, basis],
+        queryFn: async () => (await get<RomResponse>(`jobs/${job}/rom?${new URLSearchParams({ chip }).toString()}`)).rom,
+        staleTime: Infinity,
+    });
+
+/** The bytes of an image; they never change under their SHA-1. */
+export const imageQuery = (sha1: string) =>
+    queryOptions({ queryKey: ['image', sha1], queryFn: () => bytes(`rom/${sha1}`), staleTime: Infinity, gcTime: 60_000 });
+
+export const adapterQuery = (chip: string, socket: string, selects: Record<string, string>) =>
+    queryOptions({
+        queryKey: ['adapter', chip, socket, selects],
+        queryFn: async () => {
+            const wanted = new URLSearchParams({ chip, socket });
+            Object.entries(selects).forEach(([name, level]) => wanted.set(`selects[${name}]`, level));
+            return (await get<AdapterResponse>(`adapter?${wanted.toString()}`)).adapter;
+        },
+        staleTime: Infinity,
+    });
+
+export const useReadRom = (id: string) => useJobWrite(id, (form: FormData) => post<JobResponse>(`jobs/${id}/rom`, form));
+
+export interface BuildRequest {
+    sources: string[];
+    steps: Record<string, string>[];
+}
+
+export const useBuild = () => useMutation({ mutationFn: (request: BuildRequest) => post<BuiltResponse>('rom/build', request) });
+
+export const useBuiltFile = () =>
+    useMutation({ mutationFn: (request: BuildRequest & { format: string }) => download('rom/build', request) });
 
 /** Every answer to a write carries the whole job; it takes the place of the one in the cache at once. */
 function useJobWrite<Input, Answer extends { job: Job }>(id: string, write: (input: Input) => Promise<Answer>) {

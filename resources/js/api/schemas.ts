@@ -64,6 +64,9 @@ export interface Api {
     SelectResponse?: SelectResponse;
     PracticeResponse?: PracticeResponse;
     DrawingResponse?: DrawingResponse;
+    RomResponse?: RomResponse;
+    AdapterResponse?: AdapterResponse;
+    BuiltResponse?: BuiltResponse;
 }
 export interface BoardsResponse {
     boards: BoardSummary[];
@@ -1001,4 +1004,86 @@ export interface DrawingResponse {
     }[];
     forms: BenchForm[];
     before: string | null;
+}
+export interface RomResponse {
+    rom: Rom;
+}
+export interface Rom {
+    chips: {
+        ref: string;
+        part: string;
+        role: string;
+        bytes: number;
+        verdict: string | null;
+    }[];
+    chip: string | null;
+    from: number;
+    last: RomReading | null;
+    earlier: {
+        id: string;
+        verdict: string;
+        name: string;
+        sha1: string;
+    }[];
+    goods: RomFile[];
+}
+export interface RomReading {
+    id: string;
+    where: string;
+    reads: RomFile[];
+    good: RomFile | null;
+    verdict: string;
+    words: string;
+    bad: boolean | null;
+    because: string[];
+    bits: {
+        bit: number;
+        value: number;
+    }[];
+    byBit: {
+        bit: number;
+        toOnes: number;
+        toZeros: number;
+    }[];
+    addressLines: number[];
+    differences: number;
+    first: number;
+    map: number[];
+    size: number;
+    crc32: string;
+    sum16: number;
+}
+export interface RomFile {
+    sha1: string;
+    name: string;
+}
+export interface AdapterResponse {
+    adapter: Adapter;
+}
+export interface Adapter {
+    chip: string;
+    socket: string;
+    chipPins: number;
+    socketPins: number;
+    pins: {
+        pin: number;
+        name: string;
+        under: number | null;
+        to: number | null;
+        how: 'join' | 'low' | 'high' | 'open';
+        why: string;
+        straight: boolean;
+    }[];
+    notes: string[];
+    selects: string[];
+}
+export interface BuiltResponse {
+    built: {
+        bytes: number;
+        crc32: string;
+        sha1: string;
+        sum16: number;
+        head: string;
+        tail: string;
+    };
 }

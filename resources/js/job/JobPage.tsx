@@ -24,6 +24,7 @@ const RailsStage = lazy(() => import('../rails/RailsStage'));
 const HeatStage = lazy(() => import('../heat/HeatStage'));
 const SignsStage = lazy(() => import('../signs/SignsStage'));
 const ProveStage = lazy(() => import('../prove/ProveStage'));
+const RomStage = lazy(() => import('../rom/RomStage'));
 const SignalsStage = lazy(() => import('../signals/SignalsStage'));
 const TracesStage = lazy(() => import('../traces/TracesStage'));
 const PracticeStage = lazy(() => import('../practice/PracticeStage'));
@@ -116,6 +117,7 @@ function Frame({ job, board, stage }: { job: Job; board: Board; stage: string })
         d: () => void navigate(`/jobs/${job.id}/diagnostics`),
         e: () => void navigate(`/jobs/${job.id}/signals`),
         t: () => void navigate(`/jobs/${job.id}/traces`),
+        n: () => void navigate(`/jobs/${job.id}/rom`),
         m: () => void navigate(`/jobs/${job.id}/memory`),
         k: () => void navigate(`/jobs/${job.id}/confirm`),
         r: () => void navigate(`/jobs/${job.id}/repair`),
@@ -156,6 +158,7 @@ const instruments: Record<string, React.ComponentType<{ job: Job; board: Board }
     signs: SignsStage,
     diagnostics: DiagnosticsStage,
     signals: SignalsStage,
+    rom: RomStage,
     traces: TracesStage,
     practice: PracticeStage,
     confirm: ConfirmStage,
@@ -291,6 +294,16 @@ function Round({ job, board, stage }: { job: Job; board: Board; stage: string })
                 ? { mark: '✓', word: good, look: 'text-green' }
                 : untouched;
     const told = job.log.some((entry) => ['history', 'photo'].includes(entry.kind) && entry.withdrawnAt === null);
+    const read = (kind: string, right: RegExp, mute: RegExp) => {
+        const titles = job.log.filter((entry) => entry.kind === kind && entry.withdrawnAt === null).map((entry) => entry.title);
+        const open = titles.filter((title) => !mute.test(title));
+        return found(
+            open.some((title) => !right.test(title)),
+            titles.length > open.length,
+            titles.length > 0,
+            'as it should be',
+        );
+    };
     const probed = (kind: string, good: string) => {
         const entries = job.log.filter((entry) => entry.kind === kind && entry.withdrawnAt === null);
         return found(
@@ -354,6 +367,7 @@ function Round({ job, board, stage }: { job: Job; board: Board; stage: string })
         Memory: { path: 'memory', state: memory },
         Signals: { path: 'signals', state: probed('probe', 'nothing wrong seen') },
         Traces: { path: 'traces', state: probed('continuity', 'tested') },
+        ROM: { path: 'rom', state: read('rom-read', /matches$/, /nothing odd/) },
         Confirm: { path: 'confirm', state: confirm },
         Repair: { path: 'repair', state: repaired },
     };

@@ -70,7 +70,6 @@ export function SelectCheckPanel({ job }: { job: Job }) {
                                             key={level.pin}
                                             level={level}
                                             out={place === stage.inputs.length}
-                                            disabled={record.isPending}
                                             onSee={(state) => see(level.pin, state)}
                                         />
                                     ))}
@@ -84,17 +83,7 @@ export function SelectCheckPanel({ job }: { job: Job }) {
     );
 }
 
-function Level({
-    level,
-    out,
-    disabled,
-    onSee,
-}: {
-    level: SelectLevel;
-    out: boolean;
-    disabled: boolean;
-    onSee: (state: 'low' | 'high') => void;
-}) {
+function Level({ level, out, onSee }: { level: SelectLevel; out: boolean; onSee: (state: 'low' | 'high') => void }) {
     const wrong = level.seen !== null && level.seen !== level.level && level.seen !== 'pulsing';
     return (
         <li className="flex items-baseline gap-2 py-0.5 text-[14px]">
@@ -111,7 +100,6 @@ function Level({
                     key={state}
                     look="quiet"
                     className="px-2 text-[13px] font-normal"
-                    disabled={disabled}
                     aria-label={`${level.called} is ${state}`}
                     onClick={() => onSee(state)}
                 >
