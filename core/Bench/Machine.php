@@ -5,9 +5,11 @@ declare(strict_types=1);
 namespace ZapTrace\Bench;
 
 use ZapTrace\Board\BoardProfile;
+use ZapTrace\Board\Firmware;
 use ZapTrace\Board\MapRange;
 use ZapTrace\Board\Netlist;
 use ZapTrace\Board\RangeKind;
+use ZapTrace\Formats\VcdWriter;
 use ZapTrace\Signals\ProbeState;
 use ZapTrace\Signals\Situation;
 
@@ -20,7 +22,15 @@ final class Machine
     /** Accesses of a look with a probe. */
     private const LOOK = 320;
 
+    /** Cycles in which a machine that boots shows that it is alive, and how often it has to. */
+    private const BOOTS = 700;
+
+    private const ALIVE = 2;
+
     private int $powered = 0;
+
+    /** A programme in a ROM's place other than what belongs there. */
+    private ?Firmware $inserted = null;
 
     /** @var array<string, array{circuit: Circuit, seconds: float}> looks that were taken, by situation */
     private array $looks = [];
@@ -122,10 +132,78 @@ final class Machine
     /** Whether it starts and does what it should, this time. */
     public function starts(): bool
     {
+        $boot = $this->firmware(Firmware::BOOT);
+        if ($boot !== null) {
+            $alive = static fn (Watched $program): bool => count($program->writesTo($boot->signal)) >= self::ALIVE;
+
+            return $alive($this->run($boot, self::BOOTS, $alive));
+        }
         $routine = new Routine($this->board, $this->positions, $this->contents(...));
         $this->power($routine, $this->showing(), static fn (): bool => $routine->finished || $routine->astray, self::LOOK * 2);
 
         return $routine->finished && ! $routine->astray;
+    }
+
+    /** The programme it runs when it is switched on, or a diagnostic; null when none is known or no model runs it. */
+    public function firmware(string $runs): ?Firmware
+    {
+        return in_array($this->board->processor->part ?? '', ['6502', '65C02'], true) ? $this->board->firmware[$runs] ?? null : null;
+    }
+
+    /**
+     * Runs a programme of the machine from its reset on: the processor executes what it really reads.
+     *
+     * @param  (callable(Watched): bool)|null  $until  it need not run longer
+     */
+    public function run(Firmware $firmware, int $cycles, ?callable $until = null): Watched
+    {
+        $this->inserted = $firmware;
+        $program = new Watched(new Cpu6502);
+        $this->power($program, $this->showing(), $until === null ? null : static fn (): bool => $until($program), $cycles);
+        $this->inserted = null;
+
+        return $program;
+    }
+
+    /**
+     * A recording of the processor's bus from a little before the end of reset on, as a Value Change Dump: its pins as
+     * an analyser with a clip on it sees them.
+     */
+    public function capture(int $cycles, string $runs = Firmware::BOOT): string
+    {
+        $processor = $this->board->processor->chip ?? '';
+        $bus = $this->board->chips[$processor]->type->bus ?? null;
+        if ($bus === null) {
+            return '';
+        }
+        $names = [];
+        $numbers = [];
+        foreach ($this->board->chips[$processor]->type?->pinList() ?? [] as $pin) {
+            $name = ($pin->activeLow ? '/' : '').$pin->name;
+            if (in_array($name, $bus->signals(), true) && $this->board->netlist->netOf("{$processor}.{$pin->number}") !== null) {
+                $names[] = $name;
+                $numbers[] = "{$processor}.{$pin->number}";
+            }
+        }
+        $writer = new VcdWriter($names, $this->board->slug);
+        $this->inserted = $this->firmware($runs);
+        $program = $this->inserted !== null ? new Cpu6502 : new Routine($this->board, $this->positions, $this->contents(...), forgiving: true);
+        $nodes = null;
+        $last = 0;
+        $watch = static function (Circuit $circuit) use ($writer, $numbers, &$nodes, &$last): void {
+            $nodes ??= array_map($circuit->nodeOf(...), $numbers);
+            $levels = [];
+            foreach ($nodes as $channel => $node) {
+                // What floats is read high by an analyser as it is by the board.
+                $levels[$channel] = $circuit->level($node);
+            }
+            $last = (int) round($circuit->seconds() * 1e9);
+            $writer->at($last, $levels);
+        };
+        $this->power($program, $this->showing(), null, $cycles, false, $watch);
+        $this->inserted = null;
+
+        return $writer->finish($last);
     }
 
     /** What its ROM should hold at an address; null where there is none. */
@@ -174,9 +252,10 @@ final class Machine
      *
      * @param  list<InjectedFault>  $faults
      * @param  (callable(): bool)|null  $until  it need not run longer
+     * @param  (callable(Circuit): void)|null  $watch  looks at every half tick from a little before the end of reset on
      * @return array{circuit: Circuit, seconds: float}
      */
-    public function power(BusProgram $program, array $faults, ?callable $until, int $accesses, bool $reset = false): array
+    public function power(BusProgram $program, array $faults, ?callable $until, int $accesses, bool $reset = false, ?callable $watch = null): array
     {
         $circuit = $this->circuit($faults);
         $this->populate($circuit, $program, $faults);
@@ -198,6 +277,9 @@ final class Machine
         $circuit->play();
         for ($half = 0; $half < 256; $half++) {
             $circuit->tick();
+            if ($watch !== null) {
+                $watch($circuit);
+            }
         }
         if (! $reset && $button !== '') {
             $circuit->hold($button, null);
@@ -208,6 +290,9 @@ final class Machine
         $perAccess = (int) ceil(2.0 * $circuit->hz / max(1, $this->board->processor->clockHz ?? 1000000)) * (str_starts_with($this->board->processor->part ?? '', '65') ? 1 : 4);
         for ($half = 0; $half < $accesses * $perAccess; $half++) {
             $circuit->tick();
+            if ($watch !== null) {
+                $watch($circuit);
+            }
             if ($until !== null && $until()) {
                 break;
             }
@@ -285,7 +370,7 @@ final class Machine
     }
 
     /**
-     * The invented contents of a ROM: nothing that means anything, and the same each time.
+     * The contents of a ROM: the board's own programme where it has one, and between it nothing that means anything.
      *
      * @param  list<InjectedFault>  $faults
      */
@@ -296,6 +381,8 @@ final class Machine
         for ($block = 0; strlen($image) < $words; $block++) {
             $image .= hash('sha256', "{$this->board->slug} {$ref} {$block}", true);
         }
+        $firmware = $this->inserted !== null && $this->inserted->chip === $ref ? $this->inserted : $this->board->firmware[Firmware::BOOT] ?? null;
+        $image = $firmware !== null && $firmware->chip === $ref ? $firmware->over(substr($image, 0, $words)) : $image;
         foreach ($faults as $fault) {
             if ($fault->kind === FaultKind::Contents) {
                 $image |= str_repeat("\0\0\0\0\x08", intdiv($words, 5) + 1);

@@ -46,6 +46,7 @@ final class Processor6502 extends Processor
             $circuit->driveLater($driver, $this->access[0] >> $bit & 1);
         }
         $circuit->driveLater($this->pin('R//W'), $this->access[1] === null ? 1 : 0);
-        $circuit->driveLater($this->pin('SYNC'), $this->access[1] === null && ($this->cycles & 1) === 1 ? 1 : 0);
+        $fetches = $this->program instanceof NamesFetches ? $this->program->isFetching() : $this->access[1] === null && ($this->cycles & 1) === 1;
+        $circuit->driveLater($this->pin('SYNC'), $fetches ? 1 : 0);
     }
 }

@@ -7,6 +7,7 @@ namespace ZapTrace\Bench;
 use Random\Engine\Mt19937;
 use Random\Randomizer;
 use ZapTrace\Board\BoardProfile;
+use ZapTrace\Board\Firmware;
 use ZapTrace\Board\MapRange;
 use ZapTrace\Board\Netlist;
 use ZapTrace\Board\RangeKind;
@@ -26,6 +27,13 @@ final class SimulatedBench
 {
     /** Addresses of a bank that a look at all of the memory reads. */
     private const SWEPT = 12;
+
+    /** Cycles a test ROM is given, and what it writes when all is well, and after its flashes. */
+    private const TEST_ROM = 1600;
+
+    private const PASSED = 0x40;
+
+    private const PAUSES = 0x80;
 
     private readonly Randomizer $random;
 
@@ -219,6 +227,10 @@ final class SimulatedBench
      */
     public function diagnostic(Diagnostic $diagnostic): string
     {
+        $firmware = $this->machine()->firmware($diagnostic->id);
+        if ($firmware !== null && $diagnostic->reports === 'flashes') {
+            return $this->flashes($firmware);
+        }
         if ($this->romIsWrong()) {
             foreach ($diagnostic->codes as $code) {
                 if (array_filter($code->sites, fn (string $site): bool => in_array($this->board->chips[$site]->kind(), ['rom', 'eprom'], true)) !== [] && $diagnostic->reports === 'step' && ! $this->isFaulty($this->board->processor->chip ?? '')) {
@@ -251,6 +263,20 @@ final class SimulatedBench
             $diagnostic->reports === 'chips' => implode(' ', $named),
             default => $named[0],
         };
+    }
+
+    /** The test ROM really runs: what it writes to its port is counted, as long as the port shows it. */
+    private function flashes(Firmware $firmware): string
+    {
+        $port = array_values(array_filter($this->board->map->ranges, static fn (MapRange $range): bool => $range->kind === RangeKind::Io && $firmware->signal >= $range->from && $firmware->signal <= $range->to))[0]->chip ?? '';
+        $ended = static fn (Watched $program): bool => array_intersect($program->writesTo($firmware->signal), [self::PASSED, self::PAUSES]) !== [];
+        $program = $this->machine()->run($firmware, self::TEST_ROM, $ended);
+        if ($this->isFaulty($port) || ! $ended($program)) {
+            return DiagnosticResult::NOTHING;
+        }
+        $writes = $program->writesTo($firmware->signal);
+
+        return in_array(self::PASSED, $writes, true) ? DiagnosticResult::PASS : (string) count(array_keys($writes, 1, true));
     }
 
     /**

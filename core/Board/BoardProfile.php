@@ -23,6 +23,7 @@ final readonly class BoardProfile
      * @param  array<string, Sign>  $signs  known signs by id, the board's own first, then the generic ones
      * @param  list<TestedFunction>  $functions  what has to be tested before the machine goes back
      * @param  list<array{words: string, site: string}>  $checks  what to look at before power
+     * @param  array<string, Firmware>  $firmware  by what it runs: "boot", or the id of a diagnostic
      * @param  JsonNode|null  $reasoning  what this machine fails of otherwise than others: priors, strengths and rates
      */
     public function __construct(
@@ -49,6 +50,7 @@ final readonly class BoardProfile
         public array $checks = [],
         public Netlist $netlist = new Netlist([], []),
         public ?Video $video = null,
+        public array $firmware = [],
     ) {
     }
 

@@ -115,6 +115,7 @@ final readonly class BoardReader
             array_map(static fn (JsonNode $check): array => ['words' => $check->string('words'), 'site' => $check->string('site')], $node->each('checks')),
             self::netlist($node, $chips),
             $node->has('video') ? new Video($node->at('video')->integer('lines'), $node->at('video')->boolean('interlaced', false), $node->at('video')->string('lineNet'), $node->at('video')->string('fieldNet'), $node->at('video')->integer('lineClocks', 64), $node->at('video')->number('lineHz', 15625.0)) : null,
+            self::firmware($node),
         );
     }
 
@@ -327,6 +328,23 @@ final readonly class BoardReader
             $node->has('blank') ? $node->integer('blank') : null,
             $codes,
         );
+    }
+
+    /**
+     * @return array<string, Firmware>
+     */
+    private static function firmware(JsonNode $node): array
+    {
+        $firmware = [];
+        foreach ($node->each('firmware') as $entry) {
+            $parts = [];
+            foreach ($entry->each('parts') as $part) {
+                $parts[$part->address('at')] = (string) hex2bin(strtr($part->string('bytes'), [' ' => '']));
+            }
+            $firmware[$entry->string('runs')] = new Firmware($entry->string('runs'), $entry->string('chip'), $parts, $entry->address('signal'));
+        }
+
+        return $firmware;
     }
 
     private function diagnostic(JsonNode $node): Diagnostic

@@ -1,0 +1,13 @@
+<?php
+
+declare(strict_types=1);
+
+namespace ZapTrace\Bench;
+
+/**
+ * A programme that knows whether its present access fetches an instruction.
+ */
+interface NamesFetches
+{
+    public function isFetching(): bool;
+}
