@@ -78,6 +78,9 @@ final class CycleDecoder implements CaptureSink
                     $when[$channel((string) $signal)] = $level;
                 }
             }
+            if ($rule['kind'] === CycleKind::Fetch->value && count($when) < count($rule['when'])) {
+                continue; // What tells a fetch from a read was not probed.
+            }
             $this->rules[] = ['kind' => CycleKind::from($rule['kind']), 'strobe' => $channel($rule['strobe']), 'to' => $rule['edge'] === 'rise' ? 1 : 0, 'when' => $when];
         }
         if ($this->rules === []) {

@@ -71,10 +71,12 @@ final class LadderBuilder
                 return $this->ladder($sick, $i - $first, $this->elsewhere($sick, $i, $should, $addressMask), $good, $j);
             }
             $this->rungs[] = ['sick' => $i, 'expected' => $should];
+            // With only some address lines probed, the good one knows the place better.
+            $place = $good->addressMask > $sick->addressMask ? $should : $is;
             if (! $is->kind->isRead()) {
-                $written[$is->address] = true;
+                $written[$place->address] = true;
             }
-            if ((($is->data ^ $should->data) & $dataMask) !== 0 && ! $this->isHarmless($is, $written)) {
+            if ((($is->data ^ $should->data) & $dataMask) !== 0 && ! $this->isHarmless($place, $written)) {
                 return $this->ladder($sick, $i - $first, $this->wrongData($sick, $i, $should->data, $dataMask, fn (int $number): ?int => $this->goodData($good, $j, $sick, $i, $number)), $good, $j);
             }
             if (count($this->rungs) > 4 * self::BEFORE) {
@@ -360,15 +362,14 @@ final class LadderBuilder
         if (($is->address & $mask) === ($this->bus->start['at'] & $mask) && $at > 8) {
             return new Divergence($at, Divergence::REPEATS, $should->address, $should->address, $is->address, [], sprintf('After %d cycles it starts again at %04X: it is reset, or it was led back there.', $at, $is->address));
         }
+        if ($this->loops($sick, $at, $mask)) {
+            return new Divergence($at, Divergence::REPEATS, $should->address, $should->address, $is->address, [], sprintf('It goes round and round at %04X, where it should go on to %04X: it waits for something that does not come.', $is->address, $should->address));
+        }
         if (count($bits) <= 2 && $is->kind->goesLike($should->kind)) {
             $names = implode(' and ', array_map(static fn (int $bit): string => "A{$bit}", $bits));
 
             return new Divergence($at, Divergence::ADDRESS_BITS, $should->address, $should->address, $is->address, $bits, sprintf('It goes to %04X instead of %04X: %s is wrong.', $is->address, $should->address, $names), ! $is->kind->isRead());
         }
-        if ($this->loops($sick, $at, $mask)) {
-            return new Divergence($at, Divergence::REPEATS, $should->address, $should->address, $is->address, [], sprintf('It goes round and round at %04X, where it should go on to %04X: it waits for something that does not come.', $is->address, $should->address));
-        }
-
         return new Divergence($at, Divergence::WRONG_TARGET, $should->address, $should->address, $is->address, $bits, sprintf('It goes to %04X instead of %04X.', $is->address, $should->address), ! $is->kind->isRead());
     }
 

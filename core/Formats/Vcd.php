@@ -25,7 +25,7 @@ final class Vcd extends Capture
     /** @var array<string, int> identifier => width, of those wider than one bit */
     private array $widths = [];
 
-    private int $line = 1;
+    private int $line = 0;
 
     /**
      * @param  resource  $stream
