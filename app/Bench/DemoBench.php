@@ -4,11 +4,18 @@ declare(strict_types=1);
 
 namespace App\Bench;
 
+use App\Jobs\DecodeCapture;
+use App\Models\Capture;
 use App\Models\Job;
 use App\Models\WorkshopSetting;
 use Illuminate\Support\Carbon;
 use Illuminate\Support\Facades\DB;
+use ZapTrace\Bench\FaultKind;
+use ZapTrace\Bench\InjectedFault;
+use ZapTrace\Bench\Machine;
 use ZapTrace\Observations\BenchLine;
+use ZapTrace\Observations\BusCaptured;
+use ZapTrace\Observations\RomRead;
 
 /**
  * Demonstration jobs, made the way a technician makes them: by bench lines, pasted readings and files.
@@ -16,7 +23,7 @@ use ZapTrace\Observations\BenchLine;
  */
 final readonly class DemoBench
 {
-    public function __construct(private Recorder $recorder, private Workshop $workshop)
+    public function __construct(private Recorder $recorder, private Workshop $workshop, private BoardShelf $boards, private FileStore $files, private BusBench $bus)
     {
     }
 
@@ -33,11 +40,12 @@ final readonly class DemoBench
             $this->multiplexer();
             $this->openTrace();
             $this->misSetLink();
+            $this->twoBoots();
             $this->twoChips();
         });
         Carbon::setTestNow();
 
-        return 7;
+        return 8;
     }
 
     /** A multiplexer that looks like a memory chip until an exchange turns the verdict. */
@@ -63,6 +71,39 @@ final readonly class DemoBench
         $this->at('2026-11-21T16:20:00Z')->line($job, 'count 5')->line($job, 'count 5');
         $this->at('2026-11-21T16:31:00Z')->line($job, 'u13.5 silent free')->line($job, 'u14.5 silent free')->line($job, 'u9.5 pulsing free')->line($job, 'u5.4 pulsing free')->line($job, 'u5.7 pulsing free');
         $this->at('2026-11-21T16:40:00Z')->line($job, 'open u5.4 u16.5')->line($job, 'closed u5.4 u10.5');
+    }
+
+    /** A ROM that does not touch and a bad memory chip behind it: the bus goes further after each repair. */
+    private function twoBoots(): void
+    {
+        $job = $this->job('2026-11-24T08:00:00Z', 'Tram panel', 'larkspur-64', 'Black screen, no sound; it hung for a winter in a shed.', 'ROM in its socket.');
+        $board = $this->boards->find('larkspur-64');
+        $bad = new InjectedFault(FaultKind::ReadsLow, 'U14');
+        $loose = new InjectedFault(FaultKind::BadContact, 'U2.20');
+        $sick = new Machine($board, [$bad, $loose], 24);
+        $this->at('2026-11-24T08:05:00Z')->line($job, '+5 u2 5.01')->line($job, 'sign blank');
+        $image = (new Machine($board, [], 24))->image('U2');
+        $file = fn (string $bytes, string $name): array => ['sha1' => $this->files->put($bytes), 'name' => $name];
+        $this->at('2026-11-24T08:20:00Z');
+        $this->recorder->record($job, RomRead::KIND, (object) json_decode((string) json_encode(['chip' => 'U2', 'where' => 'reader', 'reads' => [$file($image, 'u2-first.bin'), $file($image, 'u2-again.bin')], 'good' => $file($image, 'larkspur-system.bin')]), false));
+        $this->capture($job, 'good machine', 'good', (new Machine($board, [], 24))->capture(700), '2026-11-24T08:40:00Z');
+        $this->capture($job, 'as it came', 'sick', $sick->capture(500), '2026-11-24T08:50:00Z');
+        $this->at('2026-11-24T08:58:00Z')->line($job, 'reseat u2 different');
+        $this->capture($job, 'ROM reseated', 'sick', (new Machine($board, [$bad], 24))->capture(500), '2026-11-24T09:05:00Z');
+    }
+
+    private function capture(Job $job, string $name, string $role, string $content, string $time): void
+    {
+        $this->at($time);
+        $capture = Capture::query()->create(['job_id' => $job->id, 'board_slug' => $job->board_slug, 'name' => $name, 'role' => $role, 'size' => strlen($content), 'received' => strlen($content), 'state' => 'waiting']);
+        file_put_contents($capture->file(), $content);
+        (new DecodeCapture($capture->id))->handle($this->boards);
+        $capture->refresh();
+        if ($role === 'good') {
+            $this->bus->check($capture, 'rom');
+        } else {
+            $this->recorder->record($job, BusCaptured::KIND, $this->bus->payload($capture->refresh(), 'rom'));
+        }
     }
 
     /** The riser does not answer: its link stands off, and the strobes look dead. */

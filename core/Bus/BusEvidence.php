@@ -55,7 +55,7 @@ final readonly class BusEvidence
             }
         }
 
-        return array_map(static fn (float $strength): float => 0.8 * $strength, $strengths);
+        return array_map(static fn (float $strength): float => 0.97 * $strength, $strengths);
     }
 
     /** The chip that should answer at an address; "" where that is not known. */

@@ -370,6 +370,7 @@ final class LadderBuilder
 
             return new Divergence($at, Divergence::ADDRESS_BITS, $should->address, $should->address, $is->address, $bits, sprintf('It goes to %04X instead of %04X: %s is wrong.', $is->address, $should->address, $names), ! $is->kind->isRead());
         }
+
         return new Divergence($at, Divergence::WRONG_TARGET, $should->address, $should->address, $is->address, $bits, sprintf('It goes to %04X instead of %04X.', $is->address, $should->address), ! $is->kind->isRead());
     }
 

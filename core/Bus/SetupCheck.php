@@ -24,6 +24,14 @@ final readonly class SetupCheck
     /** So much of the compared cycles must agree before a channel is taken for a line. */
     private const ALIKE = 0.94;
 
+    /** Stretches that are tried, in cycles, the longest first; and the fit that needs no shorter one. */
+    private const STRETCHES = [self::CYCLES, 240, 60, 26];
+
+    private const FITS = 0.985;
+
+    /** So much of the signals must be found before anything is said. */
+    private const FOUND = 0.6;
+
     /** Channels with the most changes that are tried as strobes when the one that is given leads nowhere. */
     private const STROBES = 4;
 
@@ -86,6 +94,10 @@ final readonly class SetupCheck
             throw InputRejected::of('capture', 'No channel ticks like a strobe: '.$strobe.' has to be among what was probed, and the machine has to run.');
         }
 
+        if (count($best['pairs']) < self::FOUND * max(1, count($wanted)) || $best['fit'] < 0.9) {
+            throw InputRejected::of('capture', sprintf('Too little of it is like the run it is held against: %d of %d lines are. Check a recording of a good machine, from its reset on.', count($best['pairs']), count($wanted)));
+        }
+
         return self::result($names, $bus, $map, $count, $best, $strobe);
     }
 
@@ -135,10 +147,33 @@ final readonly class SetupCheck
     /**
      * @param  list<string>  $columns  of the channels
      * @param  array<string, string>  $wanted
-     * @return array{score: float, pairs: array<string, array{channel: int, inverted: bool, alike: float, margin: int}>, length: int}|null
+     * @return array{score: float, fit: float, pairs: array<string, array{channel: int, inverted: bool, alike: float, margin: int}>, length: int}|null
      */
     private static function match(array $columns, array $wanted, SignalMap $map): ?array
     {
+        $best = null;
+        foreach (self::STRETCHES as $stretch) {
+            // A machine that goes astray fits at the beginning alone.
+            $found = self::matchAtMost($columns, $wanted, $map, $stretch);
+            if ($found !== null && ($best === null || $found['fit'] > $best['fit'] + 0.02)) {
+                $best = $found;
+            }
+            if ($best !== null && $best['fit'] > self::FITS) {
+                break;
+            }
+        }
+
+        return $best;
+    }
+
+    /**
+     * @param  list<string>  $columns
+     * @param  array<string, string>  $wanted
+     * @return array{score: float, fit: float, pairs: array<string, array{channel: int, inverted: bool, alike: float, margin: int}>, length: int}|null
+     */
+    private static function matchAtMost(array $columns, array $wanted, SignalMap $map, int $most): ?array
+    {
+        $wanted = array_filter(array_map(static fn (string $column): string => substr($column, 0, $most), $wanted), static fn (string $column): bool => str_contains($column, '0') && str_contains($column, '1'));
         $samples = strlen($columns[0] ?? '');
         $cycles = strlen(reset($wanted) ?: '');
         $best = null;
@@ -197,12 +232,14 @@ final readonly class SetupCheck
             $pairs[$pair['signal']] = ['channel' => $pair['channel'], 'inverted' => $pair['inverted'], 'alike' => $pair['agree'] / $length, 'margin' => $pair['agree'] - $next];
         }
 
-        return ['score' => count($wanted) === 0 ? 0.0 : $best['score'] * (0.5 + 0.5 * count($pairs) / count($wanted)), 'pairs' => $pairs, 'length' => $length];
+        $share = count($wanted) === 0 ? 0.0 : count($pairs) / count($wanted);
+
+        return ['score' => $best['score'] * (0.5 + 0.5 * $share), 'fit' => $best['score'], 'pairs' => $pairs, 'length' => $length];
     }
 
     /**
      * @param  list<string>  $names
-     * @param  array{score: float, pairs: array<string, array{channel: int, inverted: bool, alike: float, margin: int}>, length: int, strobe: int, inverted: bool}  $best
+     * @param  array{score: float, fit: float, pairs: array<string, array{channel: int, inverted: bool, alike: float, margin: int}>, length: int, strobe: int, inverted: bool}  $best
      */
     private static function result(array $names, ProcessorBus $bus, SignalMap $map, ChannelCount $count, array $best, string $strobe): self
     {

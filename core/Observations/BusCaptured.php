@@ -18,6 +18,9 @@ final class BusCaptured implements Interpreter
 {
     public const KIND = 'bus-capture';
 
+    /** Cycles after which the way to the ROM has shown that it works. */
+    private const STARTED = 16;
+
     /** Cycles that a run has to go before it clears anything. */
     private const TELLING = 100;
 
@@ -41,7 +44,14 @@ final class BusCaptured implements Interpreter
         $strengths = $found === null ? $evidence->clears() : $evidence->of($found);
         $checked = $payload->string('setup', 'unchecked') === 'right';
 
-        return new Contribution($title, notes: $notes, evidence: $strengths === [] ? [] : [new Evidence(
+        $said = [];
+        if ($found !== null && $distance >= self::STARTED) {
+            // So far its ROM was read as it should be: what serves that is well.
+            $well = array_diff_key($evidence->clears(), $strengths);
+            $said[] = new Evidence("bus so far {$moment->state->key()}", Evidence::BUS, false, $moment->modes->rate('busFalseAlarm'), $moment->modes->rate('busMiss'), [], [], [], 1.0, $moment->state, "the bus does what it should for {$distance} cycles", $observation->id, strengths: $well);
+        }
+
+        return new Contribution($title, notes: $notes, evidence: $strengths === [] ? $said : [...$said, new Evidence(
             'bus '.($found === null ? 'right' : "{$found->kind} {$found->address}")." {$moment->state->key()}", Evidence::BUS, $found !== null,
             $moment->modes->rate($checked ? 'busCheckedFalseAlarm' : 'busFalseAlarm'), $moment->modes->rate('busMiss'),
             [], [], [], 1.0, $moment->state, $found === null ? "the bus does what it should for {$distance} cycles" : lcfirst(rtrim($found->words, '.')), $observation->id, strengths: $strengths,

@@ -64,7 +64,7 @@ final readonly class RomEvidence
             }
         }
 
-        return $this->together([$ref => 0.95], $this->selects($ref, 0.6), $this->lines($ref, $all, 0.85, true));
+        return $this->together([$ref => 0.95], $this->selects($ref, 0.9), $this->lines($ref, $all, 0.9, true));
     }
 
     /**

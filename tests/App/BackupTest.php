@@ -43,7 +43,7 @@ final class BackupTest extends PhpUnitTestCase
 
         [$code, $out] = $this->artisan('zap:restore', "{$this->folder}/all.zapbackup");
         self::assertSame(0, $code);
-        self::assertStringContainsString('Restored 7 jobs with', $out);
+        self::assertStringContainsString('Restored 8 jobs with', $out);
         self::assertSame($before, $this->content());
     }
 

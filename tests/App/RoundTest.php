@@ -300,13 +300,13 @@ final class RoundTest extends TestCase
         self::assertStringContainsString('200 ns or better', $match['but']);
     }
 
-    public function test_the_demo_puts_seven_jobs_on_the_bench_each_of_another_kind(): void
+    public function test_the_demo_puts_eight_jobs_on_the_bench_each_of_another_kind(): void
     {
         $this->artisan('zap:demo');
         $jobs = Job::query()->get();
 
-        self::assertCount(7, $jobs);
-        self::assertCount(7, $jobs->unique('machine'));
+        self::assertCount(8, $jobs);
+        self::assertCount(8, $jobs->unique('machine'));
         self::assertGreaterThanOrEqual(4, $jobs->unique('state')->count());
         foreach ($jobs as $job) {
             $this->assertAnswers('JobResponse', $this->getJson("/api/jobs/{$job->id}")->assertOk());

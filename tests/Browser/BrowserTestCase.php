@@ -29,6 +29,9 @@ abstract class BrowserTestCase extends TestCase
     private static int $port;
 
     /** @var resource|null */
+    private static $worker = null;
+
+    /** @var resource|null */
     private static $server = null;
 
     /** @var resource|null */
@@ -57,6 +60,11 @@ abstract class BrowserTestCase extends TestCase
     public static function tearDownAfterClass(): void
     {
         self::killServer();
+        if (self::$worker !== null) {
+            proc_terminate(self::$worker, 9);
+            proc_close(self::$worker);
+            self::$worker = null;
+        }
         if (self::$chromeDriver !== null) {
             proc_terminate(self::$chromeDriver, 9);
             proc_close(self::$chromeDriver);
@@ -95,6 +103,12 @@ abstract class BrowserTestCase extends TestCase
             [...self::environment(), ...self::$serverEnvironment],
         );
         self::waitForPort(self::$port);
+    }
+
+    /** The worker that bin/start runs beside the server. */
+    protected static function startWorker(): void
+    {
+        self::$worker = self::background([PHP_BINARY, self::root().'/artisan', 'queue:work', '--quiet', '--sleep=1'], self::environment());
     }
 
     /** As a pulled plug would: no chance to tidy up. */
@@ -304,7 +318,7 @@ abstract class BrowserTestCase extends TestCase
      */
     private static function environment(): array
     {
-        return [...getenv(), 'APP_ENV' => 'production', 'APP_KEY' => 'base64:AAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAA=', 'DB_DATABASE' => self::$folder.'/test.sqlite', 'CACHE_STORE' => 'file', 'CACHE_PATH' => self::$folder.'/cache'];
+        return [...getenv(), 'APP_ENV' => 'production', 'APP_KEY' => 'base64:AAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAA=', 'DB_DATABASE' => self::$folder.'/test.sqlite', 'CACHE_STORE' => 'file', 'CACHE_PATH' => self::$folder.'/cache', 'QUEUE_CONNECTION' => 'database'];
     }
 
     private static function freePort(): int

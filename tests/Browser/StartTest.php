@@ -30,7 +30,7 @@ final class StartTest extends TestCase
         $this->waitFor($port, $output);
         self::assertStringContainsString("http://127.0.0.1:{$port}", (string) file_get_contents($output));
         $jobs = $this->jobs($port);
-        self::assertCount(7, $jobs);
+        self::assertCount(8, $jobs);
 
         [$second, $complaint] = $this->start('--port', (string) $port);
         self::assertSame(1, $this->end($second));

@@ -12,10 +12,13 @@ const unreachable: Problem = {
     sentence: 'Zap Trace does not answer. Is bin/start still running? What you typed is still here; try again when it is.',
 };
 
-async function send<T>(method: string, path: string, body?: unknown): Promise<T> {
+export async function send<T>(method: string, path: string, body?: unknown): Promise<T> {
     const headers: Record<string, string> = { Accept: 'application/json', 'X-Zap-Trace': '1' };
     let content: BodyInit | undefined;
     if (body instanceof FormData) {
+        content = body;
+    } else if (body instanceof Blob) {
+        headers['Content-Type'] = 'application/octet-stream';
         content = body;
     } else if (body !== undefined) {
         headers['Content-Type'] = 'application/json';

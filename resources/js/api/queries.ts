@@ -1,5 +1,5 @@
 import { queryOptions, useMutation, useQueryClient } from '@tanstack/react-query';
-import { bytes, download, get, patch, post } from './client';
+import { bytes, download, get, patch, post, send } from './client';
 import type {
     AdapterResponse,
     BenchFormsResponse,
@@ -7,6 +7,8 @@ import type {
     BoardResponse,
     BoardsResponse,
     BuiltResponse,
+    BusResponse,
+    CaptureResponse,
     DrawingResponse,
     HistoryResponse,
     ImportedBoardResponse,
@@ -14,16 +16,19 @@ import type {
     Job,
     JobResponse,
     JobsResponse,
+    LadderResponse,
     ListingResponse,
     MemoryTestsResponse,
     PartsResponse,
     PracticeResponse,
     PulseResponse,
+    ReceivedResponse,
     Radix,
     RestoredResponse,
     RomResponse,
     SearchResponse,
     SelectResponse,
+    SetupResponse,
     SignalsResponse,
     State,
     StockResponse,
@@ -94,6 +99,82 @@ export const romQuery = (job: string, chip: string, basis: string) =>
         queryFn: async () => (await get<RomResponse>(`jobs/${job}/rom?${new URLSearchParams({ chip }).toString()}`)).rom,
         staleTime: Infinity,
     });
+
+/** The captures of a job; asked again while one of them is under way. */
+export const busQuery = (job: string) =>
+    queryOptions({
+        queryKey: ['bus', job],
+        queryFn: async () => (await get<BusResponse>(`jobs/${job}/bus`)).bus,
+        refetchInterval: (query) =>
+            query.state.data?.captures.some((capture) => ['uploading', 'waiting', 'decoding'].includes(capture.state)) ? 700 : false,
+    });
+
+export const ladderQuery = (capture: string, against: string, basis: string) =>
+    queryOptions({
+        queryKey: ['ladder', capture, against, basis],
+        queryFn: async () =>
+            (await get<LadderResponse>(`captures/${capture}/ladder?${new URLSearchParams({ against }).toString()}`)).ladder,
+        staleTime: Infinity,
+        retry: false,
+    });
+
+/** A piece of a capture that is sent at once, in bytes. */
+const piece = 2 * 1024 * 1024;
+
+/** Sends a capture piece by piece; what came of it shows in the list. */
+export function useSendCapture(job: string) {
+    const cache = useQueryClient();
+    const refresh = () => cache.invalidateQueries({ queryKey: busQuery(job).queryKey });
+    return useMutation({
+        mutationFn: async ({ file, role }: { file: File; role: string }) => {
+            const { capture } = await post<CaptureResponse>(`jobs/${job}/captures`, { name: file.name, size: file.size, role });
+            await refresh();
+            for (let from = 0; from < file.size; from += piece) {
+                await send<ReceivedResponse>('POST', `captures/${capture}/piece?from=${from}`, file.slice(from, from + piece));
+            }
+            return capture;
+        },
+        onSettled: refresh,
+    });
+}
+
+/** What is done to a capture; the answer is the whole list. */
+export function useCapture(job: string) {
+    const cache = useQueryClient();
+    return useMutation({
+        mutationFn: ({
+            id,
+            act,
+            ...change
+        }: {
+            id: string;
+            act: 'cancel' | 'remove' | 'change';
+            role?: string;
+            map?: Record<string, string>;
+        }) => (act === 'change' ? patch<BusResponse>(`captures/${id}`, change) : post<BusResponse>(`captures/${id}/${act}`)),
+        onSuccess: ({ bus }) => {
+            cache.setQueryData(busQuery(job).queryKey, bus);
+            void cache.invalidateQueries({ queryKey: ['ladder'] });
+        },
+    });
+}
+
+export function useCheckSetup(job: string) {
+    const cache = useQueryClient();
+    return useMutation({
+        mutationFn: ({ id, against }: { id: string; against: string }) => post<SetupResponse>(`captures/${id}/check`, { against }),
+        onSuccess: () => void cache.invalidateQueries({ queryKey: busQuery(job).queryKey }),
+    });
+}
+
+export function useRecordCapture(job: string) {
+    const cache = useQueryClient();
+    return useJobWrite(job, async ({ id, against }: { id: string; against: string }) => {
+        const answer = await post<JobResponse>(`captures/${id}/record`, { against });
+        void cache.invalidateQueries({ queryKey: busQuery(job).queryKey });
+        return answer;
+    });
+}
 
 /** The bytes of an image; they never change under their SHA-1. */
 export const imageQuery = (sha1: string) =>

@@ -67,6 +67,11 @@ export interface Api {
     RomResponse?: RomResponse;
     AdapterResponse?: AdapterResponse;
     BuiltResponse?: BuiltResponse;
+    BusResponse?: BusResponse;
+    CaptureResponse?: CaptureResponse;
+    ReceivedResponse?: ReceivedResponse;
+    SetupResponse?: SetupResponse;
+    LadderResponse?: LadderResponse;
 }
 export interface BoardsResponse {
     boards: BoardSummary[];
@@ -1086,4 +1091,109 @@ export interface BuiltResponse {
         head: string;
         tail: string;
     };
+}
+export interface BusResponse {
+    bus: Bus;
+}
+export interface Bus {
+    processor: string | null;
+    signals: {
+        signal: string;
+        group: 'address' | 'data' | 'control';
+    }[];
+    named: boolean;
+    captures: BusCapture[];
+    against: {
+        id: string;
+        name: string;
+    }[];
+}
+export interface BusCapture {
+    id: string;
+    name: string;
+    role: 'sick' | 'good';
+    state: 'uploading' | 'waiting' | 'decoding' | 'decoded' | 'failed' | 'cancelled';
+    size: number;
+    progress: number;
+    cycles: number | null;
+    channels: string[];
+    map: {
+        [k: string]: string;
+    };
+    lines: {
+        signal: string;
+        words: string;
+    }[];
+    problems: Problem[];
+    setup: BusSetup | null;
+    distance: number | null;
+    parted: boolean | null;
+}
+export interface BusSetup {
+    right: boolean;
+    sure: number;
+    because: string[];
+    doubt: string;
+    channels: ChannelState[];
+    map: {
+        [k: string]: string;
+    };
+    against: string;
+}
+export interface ChannelState {
+    channel: string;
+    inverted: boolean;
+    state: 'live' | 'stuck' | 'unconnected';
+    is: string | null;
+}
+export interface CaptureResponse {
+    capture: string;
+}
+export interface ReceivedResponse {
+    received: number;
+}
+export interface SetupResponse {
+    setup: BusSetup;
+}
+export interface LadderResponse {
+    ladder: Ladder;
+}
+export interface Ladder {
+    capture: string;
+    against: string;
+    cycles: number;
+    distance: number;
+    skipped: number;
+    addressDigits: number;
+    dataDigits: number;
+    addressBits: number;
+    dataBits: number;
+    partly: boolean;
+    divergence: {
+        cycle: number;
+        kind: string;
+        address: number | null;
+        expected: number | null;
+        seen: number | null;
+        bits: number[];
+        words: string;
+        next: {
+            chip: string;
+            address: number;
+            words: string;
+        } | null;
+    } | null;
+    rungs: Rung[];
+}
+export interface Rung {
+    number: number | null;
+    should: BusCycle | null;
+    named: string | null;
+    parts: boolean;
+    is: BusCycle | null;
+}
+export interface BusCycle {
+    kind: string;
+    address: number;
+    data: number;
 }

@@ -24,6 +24,7 @@ const RailsStage = lazy(() => import('../rails/RailsStage'));
 const HeatStage = lazy(() => import('../heat/HeatStage'));
 const SignsStage = lazy(() => import('../signs/SignsStage'));
 const ProveStage = lazy(() => import('../prove/ProveStage'));
+const BusStage = lazy(() => import('../bus/BusStage'));
 const RomStage = lazy(() => import('../rom/RomStage'));
 const SignalsStage = lazy(() => import('../signals/SignalsStage'));
 const TracesStage = lazy(() => import('../traces/TracesStage'));
@@ -117,6 +118,7 @@ function Frame({ job, board, stage }: { job: Job; board: Board; stage: string })
         d: () => void navigate(`/jobs/${job.id}/diagnostics`),
         e: () => void navigate(`/jobs/${job.id}/signals`),
         t: () => void navigate(`/jobs/${job.id}/traces`),
+        b: () => void navigate(`/jobs/${job.id}/bus`),
         n: () => void navigate(`/jobs/${job.id}/rom`),
         m: () => void navigate(`/jobs/${job.id}/memory`),
         k: () => void navigate(`/jobs/${job.id}/confirm`),
@@ -159,6 +161,7 @@ const instruments: Record<string, React.ComponentType<{ job: Job; board: Board }
     diagnostics: DiagnosticsStage,
     signals: SignalsStage,
     rom: RomStage,
+    bus: BusStage,
     traces: TracesStage,
     practice: PracticeStage,
     confirm: ConfirmStage,
@@ -368,6 +371,7 @@ function Round({ job, board, stage }: { job: Job; board: Board; stage: string })
         Signals: { path: 'signals', state: probed('probe', 'nothing wrong seen') },
         Traces: { path: 'traces', state: probed('continuity', 'tested') },
         ROM: { path: 'rom', state: read('rom-read', /matches$/, /nothing odd/) },
+        Bus: { path: 'bus', state: read('bus-capture', /as they should be$/, /^$/) },
         Confirm: { path: 'confirm', state: confirm },
         Repair: { path: 'repair', state: repaired },
     };
@@ -406,7 +410,6 @@ function Round({ job, board, stage }: { job: Job; board: Board; stage: string })
                     );
                 })}
             </ol>
-            <p className="px-4 py-1 text-[12px] leading-tight text-soft max-[819px]:hidden">Stages without a mark come later.</p>
             {[
                 ...(job.practice ? [{ path: 'practice', name: 'Practice bench', number: null }] : []),
                 { path: 'log', name: 'Log', number: job.log.length },

@@ -1,5 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
+import { useSearchParams } from 'react-router';
 import { problemsOf } from '../api/client';
 import { selectQuery, useRecord } from '../api/queries';
 import type { Job, SelectLevel } from '../api/schemas';
@@ -7,9 +8,11 @@ import { Button, cn, ProblemList, TextInput } from '../ui';
 
 /** For a chip and an address: the level that every input and output of the decoding must have, in the order to measure. */
 export function SelectCheckPanel({ job }: { job: Job }) {
-    const [chip, setChip] = useState('');
-    const [address, setAddress] = useState('');
-    const [asked, setAsked] = useState<{ chip: string; address: string } | null>(null);
+    const [params] = useSearchParams();
+    const given = { chip: params.get('select') ?? '', address: params.get('address') ?? '' };
+    const [chip, setChip] = useState(given.chip);
+    const [address, setAddress] = useState(given.address);
+    const [asked, setAsked] = useState<{ chip: string; address: string } | null>(given.chip && given.address ? given : null);
     const check = useQuery({ ...selectQuery(job.id, asked?.chip ?? '', asked?.address ?? '', job.changedAt), enabled: asked !== null });
     const record = useRecord(job.id);
     const see = (pin: string, state: 'low' | 'high') =>

@@ -61,7 +61,7 @@ export default function SignalsStage({ job }: { job: Job; board: Board }) {
                     of the board.
                 </p>
             )}
-            <Tabs.Root defaultValue="pins" className="flex flex-col gap-3">
+            <Tabs.Root defaultValue={params.has('select') ? 'select' : 'pins'} className="flex flex-col gap-3">
                 <Tabs.List aria-label="What to look at">
                     <Tabs.Tab value="pins">Pins</Tabs.Tab>
                     <Tabs.Tab value="select">Select check</Tabs.Tab>

@@ -11,7 +11,10 @@ use Random\Engine\Mt19937;
 use Random\Randomizer;
 use Tests\Support\Boards;
 use Tests\Support\Captures;
+use ZapTrace\Bench\FaultKind;
+use ZapTrace\Bench\InjectedFault;
 use ZapTrace\Bench\Machine;
+use ZapTrace\Bus\Cycle;
 use ZapTrace\Bus\CycleList;
 use ZapTrace\Bus\SetupCheck;
 use ZapTrace\Bus\SignalMap;
@@ -76,6 +79,19 @@ final class SetupCheckTest extends TestCase
 
         self::assertTrue(self::check($vcd, reference: Captures::run())->right);
         self::assertSame(['A0 is on A1, not on A0.', 'A1 is on A0, not on A1.'], self::check($swapped, reference: Captures::run())->because);
+    }
+
+    public function test_a_machine_that_goes_astray_is_checked_by_its_beginning(): void
+    {
+        $vcd = strtr((new Machine(Boards::shipped('larkspur-64'), [new InjectedFault(FaultKind::ReadsLow, 'U12')], 1))->capture(400), [' A0 $end' => ' A1 $end', ' A1 $end' => ' A0 $end']);
+
+        self::assertSame(['A0 is on A1, not on A0.', 'A1 is on A0, not on A1.'], self::check($vcd)->because);
+    }
+
+    public function test_a_recording_of_something_else_is_not_called_right(): void
+    {
+        $this->expectExceptionMessage('Too little of it is like the run');
+        self::check(Captures::vcd(Captures::changed(self::good(), static fn (int $number, Cycle $is): Cycle => new Cycle($is->time, $is->kind, crc32("a{$number}") & 0xFFFF, crc32("d{$number}") & 0xFF)), Captures::plainChannels()));
     }
 
     public function test_too_little_to_compare_with_is_refused(): void
