@@ -64,6 +64,8 @@ final class Apprentice
                 return $diagnostic === null ? null : ['kind' => 'diagnostic-run', 'payload' => ['diagnostic' => $site, 'result' => $bench->diagnostic($diagnostic)]];
             case 'rom':
                 return ['kind' => 'rom-read', 'payload' => ['chip' => $site, 'where' => 'reader', 'reads' => [], 'result' => $bench->romMatches($site) ? 'match' : 'differs']];
+            case 'capture':
+                return ($payload = $bench->bus()) === [] ? null : ['kind' => 'bus-capture', 'payload' => $payload];
             case 'feel':
                 return ['kind' => 'heat', 'payload' => ['site' => $site, 'feel' => $bench->warmth($site)]];
             case 'test':

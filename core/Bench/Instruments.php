@@ -71,6 +71,20 @@ final readonly class Instruments
                 $chip = $this->chip($with['site'] ?? '');
 
                 return self::seen(['kind' => 'chip-test', 'payload' => ['site' => $chip, 'result' => $this->bench->tester($chip) ? 'pass' : 'fail', 'method' => 'chip tester']], $minutes('test'));
+            case 'rom':
+                $chip = $this->chip($with['chip'] ?? '');
+                if (! in_array($board->chips[$chip]->kind(), ['rom', 'eprom'], true)) {
+                    throw InputRejected::of('chip', "{$chip} is a {$board->chips[$chip]->part}, no ROM.");
+                }
+
+                return self::seen(['kind' => 'rom-read', 'payload' => ['chip' => $chip, 'where' => 'reader', 'reads' => [], 'result' => $this->bench->romMatches($chip) ? 'match' : 'differs']], $minutes('rom'));
+            case 'capture':
+                $payload = $this->bench->bus();
+                if ($payload === []) {
+                    throw InputRejected::of('instrument', 'The library does not know the bus of the processor of this board.');
+                }
+
+                return self::seen(['kind' => 'bus-capture', 'payload' => $payload], $minutes('capture'));
             case 'feel':
                 $chip = $this->chip($with['site'] ?? '');
 

@@ -11,8 +11,14 @@ use ZapTrace\Board\Firmware;
 use ZapTrace\Board\MapRange;
 use ZapTrace\Board\Netlist;
 use ZapTrace\Board\RangeKind;
+use ZapTrace\Bus\CycleDecoder;
+use ZapTrace\Bus\CycleList;
+use ZapTrace\Bus\LadderBuilder;
+use ZapTrace\Bus\MemoryPlan;
+use ZapTrace\Bus\SignalMap;
 use ZapTrace\Diagnostics\Diagnostic;
 use ZapTrace\Diagnostics\DiagnosticResult;
+use ZapTrace\Formats\Capture;
 use ZapTrace\Numbers\Notation;
 use ZapTrace\Numbers\Radix;
 use ZapTrace\Signals\Expectations;
@@ -32,6 +38,9 @@ final class SimulatedBench
     private const TEST_ROM = 1600;
 
     private const PASSED = 0x40;
+
+    /** Cycles of a recording of the bus. */
+    private const RECORDED = 400;
 
     private const PAUSES = 0x80;
 
@@ -199,6 +208,38 @@ final class SimulatedBench
         }
 
         return true;
+    }
+
+    /**
+     * The bus recorded from reset on, beside that of a machine that is well.
+     *
+     * @return array<string, mixed> as it is noted
+     */
+    public function bus(): array
+    {
+        $bus = $this->board->chips[$this->board->processor->chip ?? '']->type->bus ?? null;
+        if ($bus === null) {
+            return [];
+        }
+        $decoded = function (Machine $machine) use ($bus): CycleList {
+            $stream = fopen('php://temp', 'w+');
+            assert($stream !== false);
+            fwrite($stream, $machine->capture(self::RECORDED));
+            rewind($stream);
+            $capture = Capture::open($stream, 'recording');
+            $decoder = new CycleDecoder($bus, SignalMap::byName($capture->channels(), $bus), $capture->unit());
+            $capture->read($decoder);
+
+            return $decoder->cycles($capture->end());
+        };
+        $good = $decoded(new Machine($this->board, [], $this->seed, $this->shelf, $this->positions, $this->absent));
+        $ladder = (new LadderBuilder($bus, MemoryPlan::of($this->board)))->against($decoded($this->machine()), $good);
+        $found = $ladder->divergence;
+
+        return [
+            'name' => 'recording', 'against' => 'a good machine', 'cycles' => $ladder->cycles, 'distance' => $ladder->distance, 'setup' => 'right',
+            ...($found === null ? [] : ['divergence' => array_filter(['cycle' => $found->cycle, 'kind' => $found->kind, 'address' => $found->address, 'expected' => $found->expected, 'seen' => $found->seen, 'bits' => $found->bits, 'words' => $found->words, 'writes' => $found->writes], static fn (mixed $value): bool => $value !== null)]),
+        ];
     }
 
     /**

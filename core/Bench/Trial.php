@@ -14,6 +14,7 @@ use ZapTrace\Observations\Interpreters;
 use ZapTrace\Observations\NoAttachments;
 use ZapTrace\Observations\Observation;
 use ZapTrace\Parts\PartLibrary;
+use ZapTrace\Reasoning\Equipment;
 use ZapTrace\Reasoning\FailureModes;
 use ZapTrace\Reasoning\MachineState;
 use ZapTrace\Reasoning\School;
@@ -80,7 +81,7 @@ final readonly class Trial
     {
         $apprentice = new Apprentice($bench);
         $advisor = StepAdvisor::usual($this->modes, $this->parts, $this->knowledge);
-        $workbench = new Workbench($school, Workbench::usual()->equipment, confidence: self::CONFIDENCE);
+        $workbench = new Workbench($school, [...Workbench::usual()->equipment, Equipment::Analyser, Equipment::EpromReader], confidence: self::CONFIDENCE);
         $log = [];
         $told = [];
         $taken = [];

@@ -45,7 +45,7 @@ final readonly class StepAdvisor
 
     public static function usual(FailureModes $modes, PartLibrary $parts, StepKnowledge $knowledge): self
     {
-        return new self($modes, $parts, $knowledge, [new LookOver, new MeasureRails, new WatchSigns, new CheckSetup, new RunDiagnostic, new ReadMemory, new ChangeLayout, new FeelWarmth, new TestFunction, new ProbePins, new ReadRom, new TryOnPart]);
+        return new self($modes, $parts, $knowledge, [new LookOver, new MeasureRails, new WatchSigns, new CheckSetup, new RunDiagnostic, new ReadMemory, new ChangeLayout, new FeelWarmth, new TestFunction, new ProbePins, new ReadRom, new CaptureBus, new TryOnPart]);
     }
 
     /**

@@ -18,6 +18,8 @@ const wants: Record<
     frequency: { label: 'measure a frequency', fields: ['pin'] },
     walk: { label: 'touch every pin of a chip', fields: ['chip'] },
     continuity: { label: 'test continuity, power off', fields: ['from', 'to'] },
+    rom: { label: 'read a ROM in a reader', fields: ['chip'] },
+    capture: { label: 'record the bus beside a good one', fields: [] },
     feel: { label: 'feel a chip', fields: ['site'] },
     test: { label: 'chip tester', fields: ['site'] },
     function: { label: 'test a function', fields: ['function'] },
