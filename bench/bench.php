@@ -11,7 +11,10 @@ require __DIR__.'/../vendor/autoload.php';
 
 use Tests\Support\Bench;
 use Tests\Support\Boards;
+use Tests\Support\Captures;
 use Tests\Support\Map;
+use ZapTrace\Bench\FreeRun;
+use ZapTrace\Bench\Machine;
 use ZapTrace\Board\Settings;
 use ZapTrace\Memory\MemoryMapper;
 use ZapTrace\Memory\ReadingSet;
@@ -23,6 +26,8 @@ use ZapTrace\Reasoning\Finding;
 use ZapTrace\Reasoning\Network;
 use ZapTrace\Reasoning\StepAdvisor;
 use ZapTrace\Reasoning\Workbench;
+use ZapTrace\Rom\RomComparer;
+use ZapTrace\Rom\RomImage;
 
 const RUNS = 5;
 
@@ -167,6 +172,69 @@ foreach ($cases as $name => $bench) {
     sort($times[0]);
     sort($times[1]);
     printf("%-36s %14.1f %14.1f %10d\n", $name, $times[0][2], $times[1][2], count($assessment->conclusion->suspected));
+}
+
+/** A recording of a 6502 of about so many bytes, the start-up of a board over and over. */
+function recording(int $bytes): string
+{
+    $file = (string) tempnam(sys_get_temp_dir(), 'zap');
+    $one = Captures::vcd(Captures::run(), Captures::plainChannels());
+    $at = (int) strpos($one, "\n#") + 1;
+    $stream = fopen($file, 'w');
+    assert($stream !== false);
+    $written = (int) fwrite($stream, substr($one, 0, $at));
+    $lines = explode("\n", substr($one, $at));
+    for ($turn = 0; $written < $bytes; $turn++) {
+        $text = '';
+        foreach ($lines as $line) {
+            $text .= ($line !== '' && $line[0] === '#' ? '#'.((int) substr($line, 1) + 120_000 * $turn) : $line)."\n";
+        }
+        $written += (int) fwrite($stream, $text);
+    }
+    fclose($stream);
+
+    return $file;
+}
+
+printf("\n%-32s %14s %14s %14s %14s\n", 'capture decoded', 'MiB/s', 'wc -l, MiB/s', 'cycles', 'peak MiB');
+foreach ([4, 16, 64] as $size) {
+    $file = recording($size * 1048576 - 200_000);
+    $bytes = (int) filesize($file);
+    $start = hrtime(true);
+    shell_exec('wc -l '.escapeshellarg($file));
+    $count = (hrtime(true) - $start) / 1e9;
+    $code = 'require "vendor/autoload.php"; $bus = Tests\Support\Captures::bus("6502"); $start = hrtime(true); $capture = ZapTrace\Formats\Capture::open(fopen($argv[1], "r"), "x"); $decoder = new ZapTrace\Bus\CycleDecoder($bus, ZapTrace\Bus\SignalMap::byName($capture->channels(), $bus)); $capture->read($decoder); echo json_encode([(hrtime(true) - $start) / 1e9, $decoder->cycles()->count(), memory_get_peak_usage(true)]);';
+    [$seconds, $cycles, $peak] = json_decode((string) shell_exec('cd '.escapeshellarg(dirname(__DIR__)).' && '.PHP_BINARY.' -d opcache.enable_cli=1 -d memory_limit=64M -r '.escapeshellarg($code).' '.escapeshellarg($file)), true, 8, JSON_THROW_ON_ERROR);
+    printf("%-32s %14.1f %14.1f %14d %14.1f\n", "{$size} MiB", $bytes / 1048576 / $seconds, $bytes / 1048576 / max(1e-6, $count), $cycles, $peak / 1048576);
+    unlink($file);
+}
+
+$good = Map::noise(1 << 20);
+$odd = $good;
+$odd[77_777] = chr(ord($odd[77_777]) ^ 8);
+$swapped = '';
+foreach (str_split($good, 4) as $word) {
+    $swapped .= $word[0].$word[2].$word[1].$word[3];
+}
+printf("\n%-32s %14s\n", '1 MiB of ROM beside a good image', 'ms');
+foreach (['the same' => $good, 'one bit wrong' => $odd, 'a data bit stuck' => $good | str_repeat("\x10", 1 << 20), 'an address line lost' => str_repeat(substr($good, 0, 1 << 19), 2), 'two address lines swapped' => $swapped] as $name => $read) {
+    $times = [];
+    for ($run = 0; $run < RUNS; $run++) {
+        $start = hrtime(true);
+        (new RomComparer)->compare([RomImage::of($read, 'read')], RomImage::of($good, 'good'));
+        $times[] = (hrtime(true) - $start) / 1e6;
+    }
+    sort($times);
+    printf("%-32s %14.1f\n", $name, $times[2]);
+}
+
+printf("\n%-32s %14s %14s\n", 'simulated free run, 20,000 accesses', 'chips', 'seconds');
+foreach (['larkspur-64', 'tamarisk-two', 'halyard-16'] as $slug) {
+    $board = Boards::shipped($slug);
+    $step = $board->bus->dataWidth === 8 ? 1 : 2;
+    $start = hrtime(true);
+    (new Machine($board, [], 1))->power(new FreeRun(str_starts_with($board->processor->part ?? '', '65') ? 2 : 1, $step, (1 << $board->bus->addressWidth) - $step), [], null, 20_000);
+    printf("%-32s %14d %14.2f\n", $slug, count($board->chips), (hrtime(true) - $start) / 1e9);
 }
 
 $scripts = glob(__DIR__.'/../public/build/assets/*.js') ?: [];

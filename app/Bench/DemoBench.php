@@ -86,6 +86,12 @@ final readonly class DemoBench
         $file = fn (string $bytes, string $name): array => ['sha1' => $this->files->put($bytes), 'name' => $name];
         $this->at('2026-11-24T08:20:00Z');
         $this->recorder->record($job, RomRead::KIND, (object) json_decode((string) json_encode(['chip' => 'U2', 'where' => 'reader', 'reads' => [$file($image, 'u2-first.bin'), $file($image, 'u2-again.bin')], 'good' => $file($image, 'larkspur-system.bin')]), false));
+        $letters = (new Machine($board, [], 24))->image('U23');
+        $lost = $letters;
+        for ($at = 0x180; $at < 0x5C0; $at += 7) {
+            $lost[$at] = chr(ord($lost[$at]) | 0x08);
+        }
+        $this->recorder->record($job, RomRead::KIND, (object) json_decode((string) json_encode(['chip' => 'U23', 'where' => 'reader', 'reads' => [$file($lost, 'u23.bin'), $file($lost, 'u23-again.bin')], 'good' => $file($letters, 'larkspur-letters.bin')]), false));
         $this->capture($job, 'good machine', 'good', (new Machine($board, [], 24))->capture(700), '2026-11-24T08:40:00Z');
         $this->capture($job, 'as it came', 'sick', $sick->capture(500), '2026-11-24T08:50:00Z');
         $this->at('2026-11-24T08:58:00Z')->line($job, 'reseat u2 different');

@@ -9,6 +9,9 @@ use ZapTrace\Board\Firmware;
 use ZapTrace\Board\MapRange;
 use ZapTrace\Board\Netlist;
 use ZapTrace\Board\RangeKind;
+use ZapTrace\Bus\CycleDecoder;
+use ZapTrace\Bus\CycleList;
+use ZapTrace\Bus\SignalMap;
 use ZapTrace\Formats\VcdWriter;
 use ZapTrace\Signals\ProbeState;
 use ZapTrace\Signals\Situation;
@@ -171,39 +174,77 @@ final class Machine
      */
     public function capture(int $cycles, string $runs = Firmware::BOOT): string
     {
-        $processor = $this->board->processor->chip ?? '';
-        $bus = $this->board->chips[$processor]->type->bus ?? null;
+        $names = $this->clip();
+        $writer = new VcdWriter(array_keys($names), $this->board->slug);
+
+        return $writer->finish($this->clipped($names, $cycles, $runs, $writer->at(...)));
+    }
+
+    /** The same, as the cycles that are made of it; null when the library does not know the bus. */
+    public function recorded(int $cycles, string $runs = Firmware::BOOT): ?CycleList
+    {
+        $names = $this->clip();
+        $bus = $this->board->chips[$this->board->processor->chip ?? '']->type->bus ?? null;
         if ($bus === null) {
-            return '';
+            return null;
         }
-        $names = [];
-        $numbers = [];
+        $decoder = new CycleDecoder($bus, SignalMap::byName(array_keys($names), $bus));
+        $watched = $decoder->watches();
+        $before = array_fill(0, count($names), 2);
+        $end = $this->clipped($names, $cycles, $runs, static function (int $time, array $levels) use ($decoder, $watched, &$before): void {
+            /** @var array<int, int> $levels */
+            $changes = array_diff_assoc($levels, $before);
+            foreach ($watched as $channel) {
+                if (isset($changes[$channel])) {
+                    $decoder->moment($time, $changes, $before);
+                    break;
+                }
+            }
+            $before = $levels;
+        });
+
+        return $decoder->cycles($end);
+    }
+
+    /**
+     * @return array<string, string> signal of the processor's bus => its pin
+     */
+    private function clip(): array
+    {
+        $processor = $this->board->processor->chip ?? '';
+        $signals = ($this->board->chips[$processor]->type->bus ?? null)?->signals() ?? [];
+        $pins = [];
         foreach ($this->board->chips[$processor]->type?->pinList() ?? [] as $pin) {
             $name = ($pin->activeLow ? '/' : '').$pin->name;
-            if (in_array($name, $bus->signals(), true) && $this->board->netlist->netOf("{$processor}.{$pin->number}") !== null) {
-                $names[] = $name;
-                $numbers[] = "{$processor}.{$pin->number}";
+            if (in_array($name, $signals, true) && $this->board->netlist->netOf("{$processor}.{$pin->number}") !== null) {
+                $pins[$name] = "{$processor}.{$pin->number}";
             }
         }
-        $writer = new VcdWriter($names, $this->board->slug);
+
+        return $pins;
+    }
+
+    /**
+     * @param  array<string, string>  $names
+     * @param  callable(int, array<int, int>): void  $see  nanoseconds, and the levels of all channels
+     * @return int the last moment
+     */
+    private function clipped(array $names, int $cycles, string $runs, callable $see): int
+    {
         $this->inserted = $this->firmware($runs);
         $program = $this->inserted !== null ? new Cpu6502 : new Routine($this->board, $this->positions, $this->contents(...), forgiving: true);
         $nodes = null;
         $last = 0;
-        $watch = static function (Circuit $circuit) use ($writer, $numbers, &$nodes, &$last): void {
-            $nodes ??= array_map($circuit->nodeOf(...), $numbers);
-            $levels = [];
-            foreach ($nodes as $channel => $node) {
-                // What floats is read high by an analyser as it is by the board.
-                $levels[$channel] = $circuit->level($node);
-            }
+        $watch = static function (Circuit $circuit) use ($names, $see, &$nodes, &$last): void {
+            $nodes ??= array_map($circuit->nodeOf(...), array_values($names));
+            // What floats is read high by an analyser as it is by the board.
             $last = (int) round($circuit->seconds() * 1e9);
-            $writer->at($last, $levels);
+            $see($last, array_map($circuit->level(...), $nodes));
         };
         $this->power($program, $this->showing(), null, $cycles, false, $watch);
         $this->inserted = null;
 
-        return $writer->finish($last);
+        return $last;
     }
 
     /** What its ROM should hold at an address; null where there is none. */

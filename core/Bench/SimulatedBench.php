@@ -11,14 +11,10 @@ use ZapTrace\Board\Firmware;
 use ZapTrace\Board\MapRange;
 use ZapTrace\Board\Netlist;
 use ZapTrace\Board\RangeKind;
-use ZapTrace\Bus\CycleDecoder;
-use ZapTrace\Bus\CycleList;
 use ZapTrace\Bus\LadderBuilder;
 use ZapTrace\Bus\MemoryPlan;
-use ZapTrace\Bus\SignalMap;
 use ZapTrace\Diagnostics\Diagnostic;
 use ZapTrace\Diagnostics\DiagnosticResult;
-use ZapTrace\Formats\Capture;
 use ZapTrace\Numbers\Notation;
 use ZapTrace\Numbers\Radix;
 use ZapTrace\Signals\Expectations;
@@ -221,19 +217,12 @@ final class SimulatedBench
         if ($bus === null) {
             return [];
         }
-        $decoded = function (Machine $machine) use ($bus): CycleList {
-            $stream = fopen('php://temp', 'w+');
-            assert($stream !== false);
-            fwrite($stream, $machine->capture(self::RECORDED));
-            rewind($stream);
-            $capture = Capture::open($stream, 'recording');
-            $decoder = new CycleDecoder($bus, SignalMap::byName($capture->channels(), $bus), $capture->unit());
-            $capture->read($decoder);
-
-            return $decoder->cycles($capture->end());
-        };
-        $good = $decoded(new Machine($this->board, [], $this->seed, $this->shelf, $this->positions, $this->absent));
-        $ladder = (new LadderBuilder($bus, MemoryPlan::of($this->board)))->against($decoded($this->machine()), $good);
+        $good = (new Machine($this->board, [], $this->seed, $this->shelf, $this->positions, $this->absent))->recorded(self::RECORDED);
+        $sick = $this->machine()->recorded(self::RECORDED);
+        if ($good === null || $sick === null) {
+            return [];
+        }
+        $ladder = (new LadderBuilder($bus, MemoryPlan::of($this->board)))->against($sick, $good);
         $found = $ladder->divergence;
 
         return [

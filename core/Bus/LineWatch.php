@@ -61,15 +61,15 @@ final class LineWatch implements CaptureSink
             $first = $line['first'] === null ? null : $line['first'] * $unit;
             $summary[] = ['signal' => $signal, 'changes' => $line['changes'], 'hz' => round($hz, 1), 'first' => $first, 'level' => $level, 'words' => match (true) {
                 $line['changes'] === 0 => "stays {$level} from beginning to end",
-                $line['changes'] === 1 => sprintf('goes %s once, after %s', $level, self::time((float) $first)),
-                default => sprintf('%d changes, about %s; the first after %s', $line['changes'], self::frequency($hz), self::time((float) $first)).($end > 0 && $line['last'] < $end / 2 ? sprintf('; the last after %s, then %s', self::time($line['last'] * $unit), $level) : ''),
+                $line['changes'] === 1 => sprintf('goes %s once, after %s', $level, self::duration((float) $first)),
+                default => sprintf('%d changes, about %s; the first after %s', $line['changes'], self::frequency($hz), self::duration((float) $first)).($end > 0 && $line['last'] < $end / 2 ? sprintf('; the last after %s, then %s', self::duration($line['last'] * $unit), $level) : ''),
             }];
         }
 
         return $summary;
     }
 
-    private static function time(float $seconds): string
+    private static function duration(float $seconds): string
     {
         return match (true) {
             $seconds >= 1.0 => round($seconds, 3).' s',

@@ -166,7 +166,7 @@ export function HexView({
                     ))}
                 </div>
             </div>
-            {good && <p className="text-[13px] text-soft">Struck red: as read; below it small: as in {good.name}.</p>}
+            {good && <p className="text-[13px] text-soft">Red: as read; small beside it: as in {good.name}.</p>}
         </section>
     );
 }
