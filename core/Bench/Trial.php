@@ -81,7 +81,7 @@ final readonly class Trial
     {
         $apprentice = new Apprentice($bench);
         $advisor = StepAdvisor::usual($this->modes, $this->parts, $this->knowledge);
-        $workbench = new Workbench($school, [...Workbench::usual()->equipment, Equipment::Analyser, Equipment::EpromReader], confidence: self::CONFIDENCE);
+        $workbench = new Workbench($school, [...Workbench::usual()->equipment, Equipment::Analyser, Equipment::EpromReader], array_values(array_unique(array_map(static fn (Chip $chip): string => $chip->part, $bench->board->chips))), confidence: self::CONFIDENCE);
         $log = [];
         $told = [];
         $taken = [];

@@ -19,6 +19,8 @@ use ZapTrace\Board\Server;
  */
 final class BoardFaults
 {
+    private const CRASH = 0.85;
+
     public const ELSEWHERE = 'elsewhere';
 
     public const SECOND_MACHINE = 'second machine';
@@ -94,7 +96,7 @@ final class BoardFaults
         $faults = [];
         foreach ($evidence as $seen) {
             foreach (in_array($seen->kind, Evidence::OF_TRACES, true) ? array_keys($seen->strengths) : [] as $id) {
-                $cut = strrpos((string) $id, '/open before ') ?: (strrpos((string) $id, '/open at ') ?: strrpos((string) $id, '/held or shorted'));
+                $cut = strrpos((string) $id, '/open before ') ?: (strrpos((string) $id, '/open at ') ?: (strrpos((string) $id, '/held or shorted') ?: strrpos((string) $id, '/shorted to ')));
                 $net = $cut === false ? null : $this->board->netlist->nets[substr((string) $id, 0, $cut)] ?? null;
                 if ($net === null || isset($faults[$id])) {
                     continue;
@@ -104,13 +106,21 @@ final class BoardFaults
                     if (str_starts_with($name, $mode->name)) {
                         $prior = $mode->prior / ($mode->name === 'open' ? 2 * count($net->pins) : 1);
                         [$banks, $lines, $shows] = $this->memoryBehind($net, $name);
-                        $faults[$id] = new SuspectedFault((string) $id, $net->name, SiteKind::Net, new FailureMode($mode->cause, $name, $prior, [...$mode->shows, ...$shows], $mode->relief, $mode->under, $mode->perRun, $mode->crash, true), $banks, $lines, null, null, $net->name, '', 0, $prior);
+                        $faults[$id] = new SuspectedFault((string) $id, $net->name, SiteKind::Net, new FailureMode($mode->cause, $name, $prior, [...$mode->shows, ...$shows], $mode->relief, $mode->under, $mode->perRun, $this->crash($net, $mode->crash), true), $banks, $lines, null, null, $net->name, '', 0, $prior);
                     }
                 }
             }
         }
 
         return array_values($faults);
+    }
+
+    /** A line of the processor's bus that is lost takes its programme with it. */
+    private function crash(Net $net, float $chance): float
+    {
+        $processor = $this->board->processor->chip ?? '';
+
+        return array_filter($net->pins, static fn (string $pin): bool => Netlist::chipOf($pin) === $processor) !== [] ? max($chance, self::CRASH) : $chance;
     }
 
     /**

@@ -4,7 +4,10 @@ declare(strict_types=1);
 
 namespace ZapTrace\Reasoning;
 
+use ZapTrace\Board\BoardProfile;
+use ZapTrace\Board\RangeKind;
 use ZapTrace\Bus\BusEvidence;
+use ZapTrace\Bus\Divergence;
 use ZapTrace\Observations\BusCaptured;
 use ZapTrace\Signals\Structure;
 
@@ -22,17 +25,55 @@ final readonly class CaptureBus implements Proposer
         if ($board->processor === null || $board->netlist->isEmpty() || ($board->chips[$board->processor->chip]->type->bus ?? null) === null || $this->wasRecorded($conclusion)) {
             return [];
         }
-        $served = (new BusEvidence(new Structure($board), $conclusion->now->settings))->clears();
-        $share = array_sum(array_intersect_key($conclusion->posterior->sites, $served));
-        if ($share < self::WORTH_RECORDING) {
+        $bus = new BusEvidence(new Structure($board), $conclusion->now->settings);
+        $served = $bus->clears();
+        $ways = $this->ways($board, $bus);
+        $all = $served;
+        foreach ($ways as $strengths) {
+            $all += $strengths;
+        }
+        if (array_sum(array_intersect_key($conclusion->posterior->sites, $all)) < self::WORTH_RECORDING) {
             return [];
         }
-        $seen = static fn (bool $parts): Evidence => new Evidence('bus foreseen', Evidence::BUS, $parts, $modes->rate('busFalseAlarm'), $modes->rate('busMiss'), [], [], [], 1.0, $conclusion->now, '', strengths: $served);
+        $outcomes = [new ProposedOutcome('it goes as it should', [$this->seen(false, $all, $conclusion, $modes)], ['kind' => BusCaptured::KIND, 'payload' => ['name' => 'recording', 'against' => 'the ROM', 'cycles' => 500, 'distance' => 500]])];
+        foreach ($ways as $words => $strengths) {
+            $outcomes[] = new ProposedOutcome($words, [$this->seen(true, $strengths, $conclusion, $modes)], null);
+        }
 
-        return [new Proposal('capture', $board->processor->chip, 'Record the bus from reset on and hold it beside the ROM or a good machine.', 'tells how far it goes as it should, and what it meets there', 'capture', [
-            new ProposedOutcome('it goes as it should', [$seen(false)], ['kind' => BusCaptured::KIND, 'payload' => ['name' => 'recording', 'against' => 'the ROM', 'cycles' => 500, 'distance' => 500]]),
-            new ProposedOutcome('it parts: bring the recording', [$seen(true)], null),
-        ], needs: Equipment::Analyser)];
+        return [new Proposal('capture', $board->processor->chip, 'Record the bus from reset on and hold it beside the ROM or a good machine.', 'tells how far it goes as it should, and what it meets there', 'capture', $outcomes, needs: Equipment::Analyser)];
+    }
+
+    /**
+     * The ways in which it can part, each with what would explain it.
+     *
+     * @return array<string, array<string, float>>
+     */
+    private function ways(BoardProfile $board, BusEvidence $bus): array
+    {
+        $start = $board->chips[$board->processor->chip ?? '']->type->bus->start['at'] ?? 0;
+        $ways = [
+            'it never starts' => $bus->of(new Divergence(0, Divergence::NEVER_STARTS, $start, null, null, [], '')),
+            'the ROM does not answer' => $bus->of(new Divergence(0, Divergence::NOTHING_SELECTED, $start, null, null, [], '')),
+        ];
+        foreach ($board->map->ranges as $range) {
+            if ($range->kind === RangeKind::Ram && $range->access !== 'write') {
+                $ways['memory does not answer'] = $bus->of(new Divergence(0, Divergence::NOTHING_SELECTED, $range->from, null, null, [], ''));
+                for ($bit = 0; $bit < $board->bus->dataWidth; $bit++) {
+                    $ways["D{$bit} is wrong"] = $bus->of(new Divergence(0, Divergence::DATA_BITS, $range->from, null, null, [$bit], ''));
+                }
+                break;
+            }
+        }
+
+        return array_filter($ways);
+    }
+
+    /**
+     * @param  array<string, float>  $strengths
+     */
+    private function seen(bool $parts, array $strengths, Conclusion $conclusion, FailureModes $modes): Evidence
+    {
+        return new Evidence('bus foreseen', Evidence::BUS, $parts, $modes->rate('busFalseAlarm'), $modes->rate('busMiss'), [], [], [], 1.0, $conclusion->now, '', strengths: $strengths);
     }
 
     private function wasRecorded(Conclusion $conclusion): bool

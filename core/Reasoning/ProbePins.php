@@ -84,7 +84,7 @@ final class ProbePins implements Proposer
         $how = self::situation($conclusion) === 'free-run' ? ', in a free run' : '';
         foreach (array_slice($conclusion->suspects(), 0, self::SUSPECTS) as $suspect) {
             $chip = $conclusion->board->chips[$suspect->site] ?? null;
-            $done = array_filter($conclusion->evidence, static fn (Evidence $seen): bool => $seen->kind === Evidence::PROBE && str_ends_with($seen->id, " {$suspect->site}") && str_starts_with($seen->id, 'walk ') && $seen->state->sameParts($conclusion->now));
+            $done = array_filter($conclusion->evidence, static fn (Evidence $seen): bool => $seen->kind === Evidence::PROBE && str_ends_with($seen->id, " {$suspect->site}") && str_starts_with($seen->id, 'walk ') && $seen->state->sameAt([$suspect->site], $conclusion->now));
             $right = $chip === null || $done !== [] || in_array($chip->kind(), ['connector', 'discrete', 'regulator'], true) ? null : $evidence->foreseenWalk($chip->ref, false, $conclusion->now);
             $wrong = $right === null ? null : $evidence->foreseenWalk($chip->ref, true, $conclusion->now);
             if ($right !== null && $wrong !== null) {
@@ -109,6 +109,7 @@ final class ProbePins implements Proposer
         $probed = [];
         $wrong = [];
         $walked = [];
+        $wrongPins = $rightPins = [];
         foreach ($conclusion->evidence as $seen) {
             if ($seen->kind === Evidence::PROBE && str_starts_with($seen->id, 'walk ') && $seen->state->sameParts($conclusion->now)) {
                 $walked[substr((string) strrchr($seen->id, ' '), 1)] = true;
@@ -117,6 +118,9 @@ final class ProbePins implements Proposer
                 foreach (preg_match_all('/\b[A-Z]+\d+\.\d+\b/', $seen->words, $match) > 0 ? $match[0] : [] as $pin) {
                     $probed[$pin] = true;
                     $net = $netlist->netOf($pin);
+                    if ($net !== null) {
+                        $seen->abnormal ? $wrongPins[$net->name][$pin] = true : $rightPins[$net->name] = true;
+                    }
                     if ($seen->abnormal && $net !== null) {
                         $wrong[$net->name] = $net;
                     }
@@ -139,6 +143,10 @@ final class ProbePins implements Proposer
                 continue;
             }
             $net = $netlist->netOf((string) $pin);
+            // Wrong at two pins and right at none: it is wrong everywhere.
+            if ($net !== null && count($wrongPins[$net->name] ?? []) >= 2 && ! isset($rightPins[$net->name])) {
+                continue;
+            }
             // One pin of a net tells the same as another while none of them was wrong.
             if ($net !== null && ! $net->isPower() && (isset($wrong[$net->name]) || ! isset($best[$net->name]) || $value > $worth[$best[$net->name]])) {
                 $best[isset($wrong[$net->name]) ? (string) $pin : $net->name] = (string) $pin;
@@ -164,6 +172,25 @@ final class ProbePins implements Proposer
         }
         $total = array_sum($shares);
         $held = $conclusion->posterior->faults[SignalEvidence::held($net->name)] ?? 0.0;
+        foreach ($conclusion->board->netlist->nets as $other) {
+            $pair = [$net->name, $other->name];
+            sort($pair, SORT_NATURAL);
+            $shorted = $conclusion->posterior->faults[SignalEvidence::shorted($pair[0], $pair[1])] ?? 0.0;
+            if ($shorted > $total && $shorted > $held) {
+                [$from, $to] = [$net->pins[0], $other->pins[0]];
+                $done = array_filter($conclusion->evidence, static fn (Evidence $seen): bool => str_starts_with($seen->id, "short {$from} {$to} "));
+                $outcomes = [];
+                foreach ($done === [] ? ['closed', 'open'] : [] as $result) {
+                    $outcomes[] = new ProposedOutcome($result === 'closed' ? 'they touch' : 'they do not', [$this->tested($evidence, $conclusion, $from, $to, $result === 'closed')], ['kind' => 'continuity', 'payload' => ['from' => $from, 'to' => $to, 'result' => $result]]);
+                }
+                if ($outcomes !== []) {
+                    $proposals[] = new Proposal('continuity', $net->name, "Power off: does {$net->name} touch {$other->name}? Measure from {$from} to {$to}.", 'tells a short between the two from what drives them', 'continuity', $outcomes, needs: Equipment::Meter);
+                }
+                $proposals[] = $this->mended($conclusion, $modes, 'fix', $net, "Look along {$net->name} and {$other->name} for a splash of solder or a whisker between them, clear it, and try it.", null);
+
+                return $proposals;
+            }
+        }
         if ($total > $held && count($net->pins) > 1) {
             $half = self::halving($shares);
             [$from, $to] = [$net->pins[0], $net->pins[$half]];

@@ -6,6 +6,7 @@ namespace ZapTrace\Reasoning;
 
 use ArrayObject;
 use ZapTrace\Board\BoardProfile;
+use ZapTrace\Board\Netlist;
 use ZapTrace\Board\Settings;
 use ZapTrace\Diagnostics\Diagnostic;
 use ZapTrace\Diagnostics\DiagnosticResult;
@@ -27,6 +28,9 @@ final readonly class Reasoner
 
     /** At least so many. */
     private const FEW = 4;
+
+    /** How much less a trace shows in what the machine does than a part it joins. */
+    private const BY_TRACE = 0.8;
 
     /** Coarser than for a bare network: what is cut off is still far below what a share is read to. */
     private const CUT = 2e-4;
@@ -193,7 +197,7 @@ final readonly class Reasoner
             return $at->mode->shows[$seen->kind] ?? 0.0;
         }
         if ($at->kind === SiteKind::Net) {
-            return $seen->strengths[$at->id] ?? 0.0;
+            return $this->ofTrace($seen, $at);
         }
         if ($at->kind === SiteKind::Link) {
             return 0.0;
@@ -203,6 +207,26 @@ final readonly class Reasoner
         $shows = $at->mode->shows[$seen->kind] ?? (in_array($seen->kind, Evidence::OF_SITES, true) ? 1.0 : 0.0);
 
         return min(0.99, $strength * $shows);
+    }
+
+    /** A trace shows where it was looked at; and in what the machine does, as the parts do that it joins. */
+    private function ofTrace(Evidence $seen, SuspectedFault $at): float
+    {
+        if (isset($seen->strengths[$at->id])) {
+            return $seen->strengths[$at->id];
+        }
+        if (in_array($seen->kind, Evidence::OF_TRACES, true)) {
+            // Two that touch hold each other.
+            $both = explode('/shorted to ', $at->id);
+
+            return count($both) < 2 ? 0.0 : 0.9 * max(array_map(static fn (string $net): float => $seen->strengths["{$net}/held or shorted"] ?? 0.0, $both));
+        }
+        if ($seen->kind !== Evidence::SIGN && $seen->kind !== Evidence::FUNCTION) {
+            return 0.0;
+        }
+        $joined = array_map(static fn (string $pin): float => $seen->strengths[Netlist::chipOf($pin)] ?? 0.0, $this->board->netlist->nets[$at->seat]->pins ?? []);
+
+        return self::BY_TRACE * max([0.0, ...$joined]);
     }
 
     /**

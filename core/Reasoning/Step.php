@@ -23,6 +23,7 @@ final readonly class Step
      * @param  string  $access  what has to be opened first, and what else can be reached then; "" when nothing
      * @param  string  $missing  what is still missing before something comes out; "" when nothing
      * @param  list<Caution>  $cautions  what can hurt there
+     * @param  bool  $turns  one of its likelier outcomes would put another suspect first
      * @param  string  $kind  measure, contact, swap or repair
      */
     public function __construct(
@@ -40,6 +41,7 @@ final readonly class Step
         public string $missing = '',
         public string $kind = 'measure',
         public array $cautions = [],
+        public bool $turns = true,
     ) {
     }
 
@@ -50,6 +52,6 @@ final readonly class Step
 
     public function withMissing(string $missing): self
     {
-        return new self($this->action, $this->site, $this->sentence, $this->tells, $this->minutes, $this->risk, $this->caution, $this->bits, $this->saves, $this->outcomes, $this->access, $missing, $this->kind, $this->cautions);
+        return new self($this->action, $this->site, $this->sentence, $this->tells, $this->minutes, $this->risk, $this->caution, $this->bits, $this->saves, $this->outcomes, $this->access, $missing, $this->kind, $this->cautions, $this->turns);
     }
 }

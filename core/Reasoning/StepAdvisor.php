@@ -24,6 +24,12 @@ final readonly class StepAdvisor
     /** From this share on a site is to be repaired whatever else there is. */
     private const SURE = 0.95;
 
+    /** From this chance on an outcome that puts another suspect first matters. */
+    private const TURNS = 0.05;
+
+    /** From this share on a repair need not wait for tests that would not change it. */
+    private const LIKELY = 0.65;
+
     /** How many of the outcomes are shown, the likelier ones. */
     private const FORESEEN = 4;
 
@@ -230,8 +236,8 @@ final readonly class StepAdvisor
         $steps = array_values(array_filter($steps, static fn (Step $step): bool => ! in_array($step, $held, true)));
         $saving = array_values(array_filter($steps, static fn (Step $step): bool => $step->saves > 0.0));
         $rest = array_values(array_filter($steps, static fn (Step $step): bool => $step->saves <= 0.0));
-        // Cheap openers come before anything is taken apart, whatever else is to be gained.
-        $opener = static fn (Step $step): bool => $step->risk === 'none' && $step->minutes <= 3.0 && $step->bits >= 3 * self::INFORMS;
+        // Cheap openers come before anything is taken apart, whatever else is to be gained; pins and traces have to earn it.
+        $opener = static fn (Step $step): bool => ! in_array($step->action, ['walk', 'probe', 'continuity'], true) && $step->risk === 'none' && $step->minutes <= 3.0 && $step->bits >= 3 * self::INFORMS;
         if ($saving === []) {
             $informs = array_values(array_filter($rest, static fn (Step $step): bool => $step->kind !== 'repair' && $step->bits >= self::INFORMS));
             $repairs = array_values(array_filter($rest, static fn (Step $step): bool => in_array($step->action, ['replace', 'exchange', 'wire', 'fix'], true)));
@@ -239,6 +245,10 @@ final readonly class StepAdvisor
             $first = $repeated && $suspects !== [] && $suspects[0]->share >= self::CONVINCING && array_filter($informs, $opener) === [] ? [...$repairs, ...$informs] : [...$informs, ...$repairs];
             $rest = [...$first, ...$rest];
         }
+        // A repair that is likely right goes before pins, traces and functions that would leave it the first thing to do anyway.
+        $likely = array_values(array_filter($steps, static fn (Step $step): bool => in_array($step->action, ['exchange', 'replace', 'wire', 'fix', 'reseat', 'clean', 'set'], true) && $suspects !== [] && in_array($step->site, [$suspects[0]->site, $suspects[0]->seat], true) && $suspects[0]->share >= self::LIKELY));
+        $waits = static fn (Step $step): bool => $likely !== [] && ! $step->turns && in_array($step->action, ['walk', 'probe', 'continuity', 'function', 'capture', 'rom'], true);
+        $saving = [...array_values(array_filter($saving, static fn (Step $step): bool => ! $waits($step))), ...array_slice($likely, 0, 1), ...array_values(array_filter($saving, $waits))];
         $all = [...$saving, ...$rest];
         $all = $saving === [] ? $all : [...array_values(array_filter($all, $opener)), ...$all];
         $steps = [];
@@ -268,7 +278,12 @@ final readonly class StepAdvisor
         }
         $repairs = static fn (Step $step): bool => in_array($step->action, ['exchange', 'replace', 'fix', 'wire'], true) && ($step->site === $sure->site || $step->site === $sure->seat);
 
-        return [...array_values(array_filter($steps, $repairs)), ...array_values(array_filter($steps, static fn (Step $step): bool => ! $repairs($step)))];
+        $first = array_values(array_filter($steps, $repairs));
+        if ($first === [] && in_array($sure->kind, [SiteKind::Chip, SiteKind::Part, SiteKind::Buffer, SiteKind::Multiplexer, SiteKind::Select, SiteKind::Strobe, SiteKind::Refresh], true)) {
+            $first = [$this->plain('obtain', $sure->site, "It is {$sure->site}. Find another, from a second machine or programmed anew, and fit it; nothing more has to be measured for that.", "settles {$sure->site}", $this->knowledge->step('exchange')['minutes'])];
+        }
+
+        return [...$first, ...array_values(array_filter($steps, static fn (Step $step): bool => ! $repairs($step)))];
     }
 
     /** Whether anything abnormal was seen more than once. */
@@ -331,6 +346,8 @@ final readonly class StepAdvisor
         $outcomes = [];
         $expected = 0.0;
         $left = 0.0;
+        $first = $this->first($conclusion, $shares, '');
+        $turns = false;
         $foreseen = array_map(static fn (int $place): float => array_sum(array_column($chances, $place)), array_keys($shares));
         // It can come out otherwise than was thought of: what is left of the chance of each diagnosis is an outcome, too.
         $beside = array_map(static fn (float $share, float $chance): float => $share * max(0.0, 1.0 - $chance), $shares, $foreseen);
@@ -343,6 +360,7 @@ final readonly class StepAdvisor
             $chance = array_sum($weights) / $total;
             $expected += $chance * $this->loss($conclusion, $costs, $weights, $proposal->settles);
             $left += $chance * $this->entropy($conclusion, $weights, $proposal->settles);
+            $turns = $turns || $chance >= self::TURNS && $this->first($conclusion, $weights, $proposal->settles) !== $first;
             $outcomes[] = ['words' => $outcome->words, 'chance' => $chance, 'means' => $this->means($conclusion, $weights, $proposal->settles), 'observation' => $outcome->observation];
         }
         if ($counted) {
@@ -365,7 +383,7 @@ final readonly class StepAdvisor
         return new Step(
             $proposal->action, $proposal->site, $proposal->sentence, $proposal->tells, $minutes, $price['risk'], $price['caution'], $bits,
             $loss - $expected - $costs->knowledge->school($school, $price['kind']) * $minutes - $price['riskMinutes'], $outcomes,
-            $assembly === null ? '' : $this->opened($conclusion, $costs, $proposal, $assembly->access, $assembly->id), '', $price['kind'], $costs->knowledge->cautions($proposal->price, $conclusion->board->chips[$proposal->site] ?? null),
+            $assembly === null ? '' : $this->opened($conclusion, $costs, $proposal, $assembly->access, $assembly->id), '', $price['kind'], $costs->knowledge->cautions($proposal->price, $conclusion->board->chips[$proposal->site] ?? null), $turns || $counted,
         );
     }
 
@@ -464,11 +482,23 @@ final readonly class StepAdvisor
     {
         $sets = $this->bySites($conclusion, $weights, $done);
         $total = max(1e-12, array_sum($sets));
-        arsort($sets);
-        $first = (string) array_key_first($sets);
+        $first = $this->first($conclusion, $weights, $done);
         $share = (int) round(100 * ($sets[$first] ?? 0.0) / $total);
 
         return $first === '' ? "nothing left, {$share} %" : str_replace("\0", ' and ', $first).", {$share} %";
+    }
+
+    /**
+     * The likeliest set of sites faulty now.
+     *
+     * @param  array<int, float>  $weights
+     */
+    private function first(Conclusion $conclusion, array $weights, string $done): string
+    {
+        $sets = $this->bySites($conclusion, $weights, $done);
+        arsort($sets);
+
+        return (string) array_key_first($sets);
     }
 
     /**

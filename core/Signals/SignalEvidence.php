@@ -19,6 +19,9 @@ final readonly class SignalEvidence
     /** From so many data lines on that are wrong alike it is one thing, not several. */
     private const MANY = 3;
 
+    /** More lines between the levels than these are no two that touch. */
+    private const TOUCHING = 4;
+
     public function __construct(private Structure $structure, private FailureModes $modes)
     {
     }
@@ -83,7 +86,8 @@ final readonly class SignalEvidence
                     }
                 }
             }
-            $evidence = self::asOne($evidence, (string) $key);
+            $evidence = $this->touching($evidence, (string) $key);
+            $evidence = $this->ofOneChip(self::asOne($evidence, (string) $key), (string) $key);
             foreach ($walked as $chip => $rights) {
                 $strengths = [];
                 foreach ($rights as $right) {
@@ -100,6 +104,87 @@ final readonly class SignalEvidence
         }
 
         return $evidence;
+    }
+
+    /** The fault of two traces that touch each other. */
+    public static function shorted(string $one, string $other): string
+    {
+        return "{$one}/shorted to {$other}";
+    }
+
+    /**
+     * Lines of one kind that are between the levels at one time, few of them: two that touch explain it better than one
+     * thing each.
+     *
+     * @param  list<Evidence>  $evidence
+     * @return list<Evidence>
+     */
+    private function touching(array $evidence, string $key): array
+    {
+        $between = [];
+        foreach ($evidence as $place => $seen) {
+            if ($seen->abnormal && preg_match('/^probe (.*) (\S+) wrong$/s', $seen->id, $match) === 1 && $match[1] === $key && str_contains($seen->words, ' is between at ')) {
+                $between[$place] = $match[2];
+            }
+        }
+        if (count($between) < 2 || count($between) > self::TOUCHING) {
+            return $evidence;
+        }
+        $touching = [];
+        foreach ($between as $place => $net) {
+            $strengths = $evidence[$place]->strengths;
+            foreach ($between as $other) {
+                if ($other !== $net && $this->structure->board->netlist->nets[$other]->kind === $this->structure->board->netlist->nets[$net]->kind) {
+                    $pair = [$net, $other];
+                    sort($pair, SORT_NATURAL);
+                    $strengths[self::shorted($pair[0], $pair[1])] = 0.95;
+                }
+            }
+            $seen = $evidence[$place];
+            $touching[$place] = new Evidence($seen->id, $seen->kind, true, $seen->falseAlarm, $seen->miss, [], [], [], 1.0, $seen->state, $seen->words, $seen->observation, strengths: $strengths);
+        }
+
+        return array_values(array_replace($evidence, $touching));
+    }
+
+    /**
+     * Several outputs of one chip wrong at one time are one thing that was seen: a chip that is dead, or what all of them
+     * hang on.
+     *
+     * @param  list<Evidence>  $evidence
+     * @return list<Evidence>
+     */
+    private function ofOneChip(array $evidence, string $key): array
+    {
+        $chips = [];
+        foreach ($evidence as $place => $seen) {
+            if ($seen->abnormal && preg_match('/^probe (.*) (\S+) wrong$/s', $seen->id, $match) === 1 && $match[1] === $key) {
+                $drivers = array_unique(array_map(Netlist::chipOf(...), $this->structure->driversOf($this->structure->board->netlist->nets[$match[2]] ?? null)));
+                if (count($drivers) === 1) {
+                    $chips[array_values($drivers)[0]][$place] = $match[2];
+                }
+            }
+        }
+        foreach ($chips as $chip => $nets) {
+            if (count($nets) < 2) {
+                continue;
+            }
+            $places = array_keys($nets);
+            $common = $evidence[$places[0]]->strengths;
+            foreach ($places as $place) {
+                $common = array_intersect_key($common, $evidence[$place]->strengths);
+            }
+            $strengths = [];
+            foreach (array_keys($common) as $site) {
+                $strengths[$site] = min(array_map(static fn (int $place): float => $evidence[$place]->strengths[$site], $places));
+            }
+            $last = $evidence[$places[count($places) - 1]];
+            $words = "several outputs of {$chip} are wrong: ".implode('; ', array_map(static fn (int $place): string => $evidence[$place]->words, $places));
+            $evidence = array_diff_key($evidence, array_flip($places));
+            $evidence[] = $this->report("probe {$key} outputs of {$chip}", true, [...$strengths, (string) $chip => 0.95], $last->state, $words, (string) $last->observation, repeated: true);
+        }
+
+        return array_values($evidence);
     }
 
     /**
@@ -154,7 +239,9 @@ final readonly class SignalEvidence
                 continue;
             }
             if ($net->name !== $other->name) {
-                $evidence[] = $this->report("short {$seen->from} {$seen->to} {$state->key()}", $seen->closed, [self::held($net->name) => 0.95, self::held($other->name) => 0.95], $state, "{$net->name} and {$other->name} ".($seen->closed ? 'are connected' : 'do not touch'), $observation, Evidence::CONTINUITY);
+                $pair = [$net->name, $other->name];
+                sort($pair, SORT_NATURAL);
+                $evidence[] = $this->report("short {$seen->from} {$seen->to} {$state->key()}", $seen->closed, [self::shorted($pair[0], $pair[1]) => 0.98, self::held($net->name) => 0.3, self::held($other->name) => 0.3], $state, "{$net->name} and {$other->name} ".($seen->closed ? 'are connected' : 'do not touch'), $observation, Evidence::CONTINUITY);
 
                 continue;
             }

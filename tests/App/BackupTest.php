@@ -26,8 +26,7 @@ final class BackupTest extends PhpUnitTestCase
 
     protected function tearDown(): void
     {
-        array_map(unlink(...), glob($this->folder.'/*') ?: []);
-        rmdir($this->folder);
+        (new \Illuminate\Filesystem\Filesystem)->deleteDirectory($this->folder);
     }
 
     public function test_everything_comes_back_from_a_single_file(): void

@@ -63,6 +63,7 @@ final class SignalsRoundTest extends BrowserTestCase
         $this->assertAccessible('the select check');
 
         $this->stage('Traces');
+        $this->waitForText('//main//select', 'MA0');
         $this->choose('Net', 'MA0');
         foreach ([['U16.5', 'Open'], ['U10.5', 'Connected'], ['U13.5', 'Open'], ['U9.5', 'Connected']] as [$pin, $answer]) {
             $this->waitForText('//section[@aria-label="Trace of MA0"]', "to {$pin}");

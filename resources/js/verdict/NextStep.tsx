@@ -52,7 +52,7 @@ export function NextStep({ job }: { job: Job }) {
             {job.practice && !job.practice.result && <DoIt job={job} step={step} />}
             <ProblemList problems={problemsOf(record.error)} />
             <div className="mt-2 flex flex-wrap items-center gap-x-4">
-                {!['prove', 'widen', 'try'].includes(step.action) && step.outcomes.some((outcome) => outcome.chance > 0) && (
+                {!['prove', 'widen', 'try', 'obtain'].includes(step.action) && step.outcomes.some((outcome) => outcome.chance > 0) && (
                     <Menu
                         label="not now, because"
                         items={reasons}
@@ -96,7 +96,7 @@ function DoIt({ job, step }: { job: Job; step: Step }) {
         position: payload.position ?? '',
         address: first,
     };
-    if (['widen', 'look-over', 'look', 'swap', 'exchange-second', 'prove-second', 'cool', 'warm'].includes(step.action)) {
+    if (['widen', 'obtain', 'look-over', 'look', 'swap', 'exchange-second', 'prove-second', 'cool', 'warm'].includes(step.action)) {
         return null;
     }
     return (

@@ -1,0 +1,120 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Core\Bench;
+
+use PHPUnit\Framework\TestCase;
+use Tests\Support\Boards;
+use ZapTrace\Bench\Apprentice;
+use ZapTrace\Bench\FaultKind;
+use ZapTrace\Bench\InjectedFault;
+use ZapTrace\Bench\LogicShelf;
+use ZapTrace\Bench\SimulatedBench;
+use ZapTrace\Formats\JsonNode;
+use ZapTrace\Observations\Assessment;
+use ZapTrace\Observations\Interpreters;
+use ZapTrace\Observations\NoAttachments;
+use ZapTrace\Observations\Observation;
+use ZapTrace\Reasoning\Equipment;
+use ZapTrace\Reasoning\School;
+use ZapTrace\Reasoning\Step;
+use ZapTrace\Reasoning\StepAdvisor;
+use ZapTrace\Reasoning\Workbench;
+use ZapTrace\Signals\Situation;
+
+/**
+ * Dead machines on the simulated bench: what a few instruments say of them is enough to name the place.
+ */
+final class FoundOnTheBenchTest extends TestCase
+{
+    /** Common practice: two data lines that are both between the levels touch each other. */
+    public function test_two_lines_between_the_levels_are_a_short_and_not_the_rom(): void
+    {
+        [$bench, $log] = $this->dead('larkspur-64', new InjectedFault(FaultKind::Short, 'D2', 'D7'));
+        $log[] = $this->noted(count($log), ['kind' => 'bus-capture', 'payload' => $bench->bus()]);
+        $log[] = $this->noted(count($log), (new Apprentice($bench))->walked('U1', Situation::FreeRun));
+        $assessment = $this->weighed($bench, $log);
+
+        self::assertContains($assessment->conclusion->suspects()[0]->site, ['D2', 'D7']);
+        $test = $this->among($this->steps($bench, $assessment), 'continuity');
+        self::assertStringContainsString('touch', $test->sentence);
+        $log[] = $this->noted(count($log), (new Apprentice($bench))->take($test) ?? []);
+        $fix = $this->among($this->steps($bench, $this->weighed($bench, $log)), 'fix');
+        self::assertContains($fix->site, ['D2', 'D7']);
+    }
+
+    public function test_a_part_all_of_whose_outputs_are_silent_is_dead(): void
+    {
+        [$bench, $log] = $this->dead('tamarisk-two', new InjectedFault(FaultKind::Dead, 'U8'));
+        $log[] = $this->noted(count($log), (new Apprentice($bench))->walked('U8', Situation::FreeRun));
+        $assessment = $this->weighed($bench, $log);
+
+        self::assertSame('U8', $assessment->conclusion->suspects()[0]->site);
+        self::assertGreaterThan(0.95, $assessment->conclusion->suspects()[0]->share);
+        self::assertSame(['obtain', 'U8'], [$this->steps($bench, $assessment)[0]->action, $this->steps($bench, $assessment)[0]->site]);
+        self::assertSame(['exchange', 'U8'], [$this->steps($bench, $assessment, ['16L8'])[0]->action, $this->steps($bench, $assessment, ['16L8'])[0]->site]);
+    }
+
+    public function test_a_machine_that_does_not_start_has_its_bus_recorded(): void
+    {
+        [$bench, $log] = $this->dead('larkspur-64', new InjectedFault(FaultKind::Dead, 'U2'));
+        $actions = array_map(static fn (Step $step): string => $step->action, array_slice($this->steps($bench, $this->weighed($bench, $log)), 0, 4));
+
+        self::assertContains('capture', $actions);
+    }
+
+    /**
+     * @param  list<Step>  $steps
+     */
+    private function among(array $steps, string $action): Step
+    {
+        foreach (array_slice($steps, 0, 16) as $step) {
+            if ($step->action === $action) {
+                return $step;
+            }
+        }
+        self::fail("{$action} is not among the first steps: ".implode(', ', array_map(static fn (Step $step): string => $step->key(), array_slice($steps, 0, 3))));
+    }
+
+    /**
+     * @return array{SimulatedBench, list<Observation>}
+     */
+    private function dead(string $slug, InjectedFault $fault): array
+    {
+        $bench = new SimulatedBench(Boards::shipped($slug), [$fault], 1, new LogicShelf, 0.0);
+        $log = [$this->noted(0, ['kind' => 'sign', 'payload' => ['sign' => 'blank']])];
+        foreach ([1, 2] as $run) {
+            $log[] = $this->noted($run, ['kind' => 'diagnostic-run', 'payload' => ['diagnostic' => $bench->board->diagnostics[0]->id, 'result' => 'nothing']]);
+        }
+
+        return [$bench, $log];
+    }
+
+    /**
+     * @param  array<string, mixed>  $observation
+     */
+    private function noted(int $number, array $observation): Observation
+    {
+        self::assertIsString($observation['kind'] ?? null);
+
+        return new Observation((string) $number, $observation['kind'], JsonNode::of(json_decode((string) json_encode($observation['payload'] ?? []), false)));
+    }
+
+    /**
+     * @param  list<Observation>  $log
+     */
+    private function weighed(SimulatedBench $bench, array $log): Assessment
+    {
+        return Assessment::of($bench->board, $bench->board->radix, $log, Interpreters::all(), new NoAttachments, Boards::modes());
+    }
+
+    /**
+     * @param  list<string>|null  $spares
+     * @return list<Step>
+     */
+    private function steps(SimulatedBench $bench, Assessment $assessment, ?array $spares = null): array
+    {
+        return StepAdvisor::usual(Boards::modes(), Boards::parts(), Boards::steps())->steps($assessment->conclusion, new Workbench(School::MeasureFirst, [...Workbench::usual()->equipment, Equipment::Analyser], $spares), $assessment->outlook($bench->board, 0.95));
+    }
+}
