@@ -9,6 +9,8 @@ use App\Models\StoredFile;
 use Illuminate\Http\UploadedFile;
 use Illuminate\Testing\TestResponse;
 use Symfony\Component\Process\Process;
+use Tests\Support\Boards;
+use ZapTrace\Bench\Machine;
 
 final class RomApiTest extends TestCase
 {
@@ -44,6 +46,20 @@ final class RomApiTest extends TestCase
         $answer = $this->read($well, ['reads' => [self::file(self::image(), 'a.bin')], 'good' => self::file(self::image(), 'good.bin')])->assertCreated();
         self::assertSame('U2 read in a reader: matches', $answer->json('job.log.0.title'));
         self::assertLessThan(0.02, array_column($answer->json('job.suspects'), 'share', 'site')['U2'] ?? 0.0);
+    }
+
+    public function test_without_a_good_image_the_firmwares_own_checksum_speaks(): void
+    {
+        $image = (new Machine(Boards::shipped('larkspur-64'), [], 1))->image('U2');
+        $well = $this->newJob();
+        $answer = $this->read($well, ['reads' => [self::file($image, 'a.bin')]])->assertCreated();
+        self::assertStringContainsString('is F887, as it should be.', implode(' ', $answer->json('job.log.0.notes')));
+        self::assertLessThan(0.02, array_column($answer->json('job.suspects'), 'share', 'site')['U2'] ?? 0.0);
+
+        $image[0x300] = chr(ord($image[0x300]) ^ 0x10);
+        $sick = $this->read($this->newJob(), ['reads' => [self::file($image, 'a.bin')]])->assertCreated();
+        self::assertStringContainsString('it should be F887', implode(' ', $sick->json('job.log.0.notes')));
+        self::assertSame('U2', $sick->json('job.suspects.0.site'));
     }
 
     public function test_good_images_are_shared_between_jobs_and_kept_once(): void

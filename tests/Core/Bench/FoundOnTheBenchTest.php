@@ -17,6 +17,7 @@ use ZapTrace\Observations\Interpreters;
 use ZapTrace\Observations\NoAttachments;
 use ZapTrace\Observations\Observation;
 use ZapTrace\Reasoning\Equipment;
+use ZapTrace\Reasoning\Evidence;
 use ZapTrace\Reasoning\School;
 use ZapTrace\Reasoning\Step;
 use ZapTrace\Reasoning\StepAdvisor;
@@ -50,6 +51,8 @@ final class FoundOnTheBenchTest extends TestCase
         $log[] = $this->noted(count($log), (new Apprentice($bench))->walked('U8', Situation::FreeRun));
         $assessment = $this->weighed($bench, $log);
 
+        $outputs = array_values(array_filter($assessment->conclusion->evidence, static fn (Evidence $seen): bool => str_ends_with($seen->id, ' outputs of U8')));
+        self::assertSame(0.95, $outputs[0]->strengths['U8'] ?? null, 'Several outputs of one part are one thing that was seen.');
         self::assertSame('U8', $assessment->conclusion->suspects()[0]->site);
         self::assertGreaterThan(0.95, $assessment->conclusion->suspects()[0]->share);
         self::assertSame(['obtain', 'U8'], [$this->steps($bench, $assessment)[0]->action, $this->steps($bench, $assessment)[0]->site]);

@@ -123,6 +123,8 @@ final class RomBuildTest extends TestCase
         $this->assertSame('high', $pins['/PGM']->how);
         $this->assertSame([3, 1], [$pins['A7']->pin, $pins['A7']->under]);
 
+        $spare = self::adapter('2764', '2332')['A12'];
+        $this->assertSame(['low', false], [$spare->how, $spare->straight]);
         $inverted = Adapter::of(self::part('2732'), self::part('2332'), ['CS1' => 'high']);
         $this->assertStringContainsString('inverter', implode(' ', $inverted->notes));
     }
