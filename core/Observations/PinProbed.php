@@ -31,7 +31,9 @@ final class PinProbed implements Interpreter, WeighsTogether
     public function interpret(Observation $observation, Moment $moment, Attachments $attachments): Contribution
     {
         $seen = self::read($observation, $moment->board);
+        $unlike = $observation->payload->boolean('differs', false) && $seen->state === null;
         $words = match (true) {
+            $unlike => 'unlike its neighbours',
             $seen->hz !== null => self::frequency($seen->hz),
             $seen->volts !== null => "{$seen->volts} V, ".($seen->state->value ?? ''),
             $seen->state !== null => $seen->state->value,
@@ -46,6 +48,7 @@ final class PinProbed implements Interpreter, WeighsTogether
         $title = "{$moment->board->netlist->called($seen->pin)} {$words}, {$seen->situation->words()}".($seen->address === '' ? '' : " {$seen->address}");
 
         return new Contribution($title, notes: match (true) {
+            $right === false && $unlike => ['It should be like the lines beside it.'],
             $right === false => ["It should be {$should}."],
             $right === null => ['Nothing can be expected of it there.'],
             default => [],
@@ -75,7 +78,13 @@ final class PinProbed implements Interpreter, WeighsTogether
             $state ??= $levels === null ? null : ProbeState::from($levels->read($volts, Netlist::numberOf($pin)));
         }
         $hz = $payload->has('hz') ? $payload->number('hz') : null;
-        $judged = $payload->has('result') ? $payload->string('result') === 'right' : null;
+        // On an oscilloscope a line that looks unlike its neighbours is wrong, whatever its level.
+        $differs = $payload->boolean('differs', false);
+        $judged = match (true) {
+            $payload->has('result') => $payload->string('result') === 'right',
+            $differs => false,
+            default => null,
+        };
         if ($state === null && $hz === null && $judged === null && $problems->isEmpty()) {
             $problems->add('state', 'Say what was seen there: high, low, pulsing, silent or between; or volts, or a frequency.');
         }

@@ -32,6 +32,17 @@ final class SignalApiTest extends TestCase
         self::assertSame(['silent', false], [$pins[4]['seen'], $pins[4]['right']]);
     }
 
+    public function test_a_line_unlike_its_neighbours_is_wrong(): void
+    {
+        $job = $this->newJob();
+        $this->postJson("api/jobs/{$job->id}/observations", ['kind' => 'probe', 'payload' => ['pin' => 'U14.14', 'situation' => 'running', 'differs' => true]])->assertCreated();
+        $answer = $this->getJson("api/jobs/{$job->id}")->json('job');
+
+        self::assertSame('U14.14 (DO) unlike its neighbours, running its ROM', last($answer['log'])['title']);
+        self::assertSame(['It should be like the lines beside it.'], last($answer['log'])['notes']);
+        self::assertContains('U14', array_column($answer['suspects'], 'site'));
+    }
+
     public function test_the_bench_line_takes_a_pin(): void
     {
         $job = $this->newJob();

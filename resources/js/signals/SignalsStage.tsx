@@ -197,6 +197,9 @@ function Chosen({
                         {level}
                     </Button>
                 ))}
+                <Button disabled={busy} onClick={() => onSee({ differs: true })}>
+                    unlike its neighbours
+                </Button>
             </div>
             <form
                 className="flex items-end gap-2"
