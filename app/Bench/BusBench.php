@@ -36,7 +36,10 @@ use ZapTrace\Signals\Structure;
  */
 final readonly class BusBench
 {
-    public function __construct(private BoardShelf $boards, private FileStore $files)
+    /** Pins that are named at once. */
+    private const MEASURED = 5;
+
+    public function __construct(private BoardShelf $boards, private FileStore $files, private Disassembler $disassembler)
     {
     }
 
@@ -65,6 +68,7 @@ final readonly class BusBench
                 'lines' => array_map(static fn (mixed $line): array => ['signal' => is_array($line) && is_string($line['signal'] ?? null) ? $line['signal'] : '', 'words' => is_array($line) && is_string($line['words'] ?? null) ? $line['words'] : ''], self::list($capture->lines)),
                 'problems' => self::list($capture->problems),
                 'setup' => $capture->setup === null ? null : json_decode($capture->setup, true),
+                'proof' => $this->proofOf($capture),
                 'distance' => $distances[$capture->id]['distance'] ?? null,
                 'parted' => $distances[$capture->id]['parted'] ?? null,
             ];
@@ -73,7 +77,7 @@ final readonly class BusBench
         return [
             'processor' => $processor?->part,
             'signals' => $bus === null ? [] : array_map(static fn (string $signal): array => ['signal' => $signal, 'group' => in_array($signal, $bus->address, true) ? 'address' : (in_array($signal, $bus->data, true) ? 'data' : 'control')], $bus->signals()),
-            'named' => Disassembler::knows($board->processor->part ?? ''),
+            'named' => $this->disassembler->knows($board->processor->part ?? ''),
             'captures' => $captures,
             'against' => $this->references($job, $board),
         ];
@@ -114,6 +118,7 @@ final readonly class BusBench
             $rungs[] = [
                 'number' => $rung['sick'], 'is' => $step($is), 'should' => $step($rung['expected']),
                 'named' => $is === null || ! in_array($is->kind, [CycleKind::Fetch], true) ? null : $this->named($board, $plan, $sick, (int) $rung['sick']),
+                'same' => $is === null || $rung['expected'] === null ? null : $sick->agrees($is, $rung['expected']),
                 'parts' => $found !== null && $rung['sick'] === $found->cycle,
             ];
         }
@@ -123,7 +128,7 @@ final readonly class BusBench
             'addressDigits' => (int) ceil($board->bus->addressWidth / 4), 'dataDigits' => intdiv($board->bus->dataWidth, 4),
             'addressBits' => $board->bus->addressWidth, 'dataBits' => $board->bus->dataWidth,
             'partly' => $sick->addressMask !== (1 << $board->bus->addressWidth) - 1 || $sick->dataMask !== (1 << $board->bus->dataWidth) - 1,
-            'divergence' => $found === null ? null : ['cycle' => $found->cycle, 'kind' => $found->kind, 'address' => $found->address, 'expected' => $found->expected, 'seen' => $found->seen, 'bits' => $found->bits, 'words' => $found->words, 'next' => $this->next($board, $found)],
+            'divergence' => $found === null ? null : ['cycle' => $found->cycle, 'kind' => $found->kind, 'title' => $found->title(), 'address' => $found->address, 'expected' => $found->expected, 'seen' => $found->seen, 'bits' => $found->bits, 'words' => $found->words, 'next' => $this->next($board, $found)],
             'rungs' => $rungs,
         ];
     }
@@ -133,19 +138,21 @@ final readonly class BusBench
     {
         $board = $this->boards->find($capture->board_slug);
         [$ladder] = $this->build($capture, $board, $against);
-        $found = $ladder->divergence;
-        // The same clips on a good machine prove those on the sick one.
+
+        return (object) json_decode((string) json_encode(['capture' => $capture->id] + $ladder->noted($capture->name, $this->nameOf($capture, $board, $against), $this->proofOf($capture))), false);
+    }
+
+    /**
+     * Whether the channels were checked: by themselves, or with the same clips on a good machine.
+     *
+     * @return 'right'|'wrong'|'unchecked'
+     */
+    private function proofOf(Capture $capture): string
+    {
         $proof = $capture->setup ?? Capture::query()->where('job_id', $capture->job_id)->where('role', 'good')->where('map', $capture->map)->whereNotNull('setup')->latest()->value('setup');
         $setup = is_string($proof) ? json_decode($proof, true) : null;
-        $payload = [
-            'name' => $capture->name, 'against' => $this->nameOf($capture, $board, $against), 'cycles' => $ladder->cycles, 'distance' => $ladder->distance,
-            'setup' => ! is_array($setup) ? 'unchecked' : (($setup['right'] ?? false) === true ? 'right' : 'wrong'),
-            'capture' => $capture->id,
-            'notes' => $ladder->skipped > 0 ? ["{$ladder->skipped} cycles of waiting were passed over."] : [],
-            ...($found === null ? [] : ['divergence' => array_filter(['cycle' => $found->cycle, 'kind' => $found->kind, 'address' => $found->address, 'expected' => $found->expected, 'seen' => $found->seen, 'bits' => $found->bits, 'words' => $found->words, 'writes' => $found->writes], static fn (mixed $value): bool => $value !== null)]),
-        ];
 
-        return (object) json_decode((string) json_encode($payload), false);
+        return ! is_array($setup) ? 'unchecked' : (($setup['right'] ?? false) === true ? 'right' : 'wrong');
     }
 
     /**
@@ -186,7 +193,7 @@ final readonly class BusBench
             $bytes[] = $byte;
         }
 
-        return Disassembler::knows($board->processor->part ?? '') ? Disassembler::name($board->processor->part ?? '', $bytes)[0] : '';
+        return $this->disassembler->knows($board->processor->part ?? '') ? $this->disassembler->name($board->processor->part ?? '', $bytes)[0] : '';
     }
 
     /**
@@ -205,9 +212,8 @@ final readonly class BusBench
         if ($check === null) {
             return null;
         }
-        $outputs = array_slice(array_reverse(array_map(static fn (array $stage): string => $stage['output']['pin'], $check->stages)), 0, 4);
 
-        return ['chip' => $chip, 'address' => $found->address, 'words' => sprintf('%s should answer at %04X. Measure %s.', $chip, $found->address, implode(', then ', array_unique([$check->select, ...$outputs])))];
+        return ['chip' => $chip, 'address' => $found->address, 'words' => sprintf('%s should answer at %04X. Measure %s.', $chip, $found->address, implode(', then ', array_slice($check->inOrder(), 0, self::MEASURED)))];
     }
 
     /**

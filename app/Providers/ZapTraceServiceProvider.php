@@ -10,6 +10,7 @@ use Illuminate\Support\ServiceProvider;
 use ZapTrace\Bench\FaultTable;
 use ZapTrace\Board\BoardReader;
 use ZapTrace\Board\Sign;
+use ZapTrace\Bus\Disassembler;
 use ZapTrace\Memory\Listings\Lister;
 use ZapTrace\Observations\Attachments;
 use ZapTrace\Observations\Interpreters;
@@ -36,6 +37,7 @@ final class ZapTraceServiceProvider extends ServiceProvider
         $this->app->singleton(FailureModes::class, static fn (): FailureModes => FailureModes::fromJson((string) file_get_contents(resource_path('knowledge/memory-reasoning.json'))));
         $this->app->singleton(StepKnowledge::class, static fn (): StepKnowledge => StepKnowledge::fromJson((string) file_get_contents(resource_path('knowledge/steps.json'))));
         $this->app->singleton(FaultTable::class, static fn (): FaultTable => FaultTable::fromJson((string) file_get_contents(resource_path('knowledge/bench-faults.json'))));
+        $this->app->singleton(Disassembler::class, static fn (): Disassembler => Disassembler::fromJson((string) file_get_contents(resource_path('knowledge/instructions.json'))));
         $this->app->singleton(Lister::class, static function (): Lister {
             $templates = [];
             foreach (glob(resource_path('listings/*.txt')) ?: [] as $path) {

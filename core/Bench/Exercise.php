@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace ZapTrace\Bench;
 
+use ZapTrace\Processors\BusProgram;
+
 /**
  * Accesses from a list; what was read is kept.
  */

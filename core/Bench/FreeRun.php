@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace ZapTrace\Bench;
 
+use ZapTrace\Processors\BusProgram;
+
 /**
  * A processor that is given nothing but an instruction that does nothing: its addresses count.
  */

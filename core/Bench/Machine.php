@@ -13,6 +13,8 @@ use ZapTrace\Bus\CycleDecoder;
 use ZapTrace\Bus\CycleList;
 use ZapTrace\Bus\SignalMap;
 use ZapTrace\Formats\VcdWriter;
+use ZapTrace\Processors\BusProgram;
+use ZapTrace\Processors\Cpu6502;
 use ZapTrace\Signals\ProbeState;
 use ZapTrace\Signals\Situation;
 

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace ZapTrace\Bench;
 
+use ZapTrace\Processors\BusProgram;
+
 /**
  * A processor as the source of bus cycles: it drives its pins in the order and at the clock edges at which the real one
  * does, and leaves what it does to a programme.

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace ZapTrace\Bench;
 
+use ZapTrace\Processors\NamesFetches;
+
 /**
  * One access in each clock: the address after PHI2 falls, written data while it is high, read data taken as it falls.
  */

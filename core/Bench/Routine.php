@@ -7,6 +7,7 @@ namespace ZapTrace\Bench;
 use ZapTrace\Board\BoardProfile;
 use ZapTrace\Board\MapRange;
 use ZapTrace\Board\RangeKind;
+use ZapTrace\Processors\BusProgram;
 
 /**
  * What a machine does when it is well, in small: it reads its ROM, writes and reads memory, looks at its ports. When

@@ -223,12 +223,8 @@ final class SimulatedBench
             return [];
         }
         $ladder = (new LadderBuilder($bus, MemoryPlan::of($this->board)))->against($sick, $good);
-        $found = $ladder->divergence;
 
-        return [
-            'name' => 'recording', 'against' => 'a good machine', 'cycles' => $ladder->cycles, 'distance' => $ladder->distance, 'setup' => 'right',
-            ...($found === null ? [] : ['divergence' => array_filter(['cycle' => $found->cycle, 'kind' => $found->kind, 'address' => $found->address, 'expected' => $found->expected, 'seen' => $found->seen, 'bits' => $found->bits, 'words' => $found->words, 'writes' => $found->writes], static fn (mixed $value): bool => $value !== null)]),
-        ];
+        return $ladder->noted('recording', 'a good machine', 'right');
     }
 
     /**

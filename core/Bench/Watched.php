@@ -4,6 +4,9 @@ declare(strict_types=1);
 
 namespace ZapTrace\Bench;
 
+use ZapTrace\Processors\BusProgram;
+use ZapTrace\Processors\NamesFetches;
+
 /**
  * A programme whose accesses are written down as it makes them.
  */

@@ -4,12 +4,11 @@ declare(strict_types=1);
 
 namespace ZapTrace\Bus;
 
-use ZapTrace\Board\Net;
 use ZapTrace\Board\RangeKind;
 use ZapTrace\Board\Settings;
 use ZapTrace\Rom\RomEvidence;
 use ZapTrace\Rom\RomVerdict;
-use ZapTrace\Signals\SignalEvidence;
+use ZapTrace\Signals\LineFaults;
 use ZapTrace\Signals\Structure;
 
 /**
@@ -17,8 +16,11 @@ use ZapTrace\Signals\Structure;
  */
 final readonly class BusEvidence
 {
+    private LineFaults $lines;
+
     public function __construct(private Structure $structure, private Settings $settings)
     {
+        $this->lines = new LineFaults($structure);
     }
 
     /**
@@ -29,15 +31,15 @@ final readonly class BusEvidence
         $processor = $this->structure->board->processor->chip ?? '';
 
         return match ($found->kind) {
-            Divergence::NEVER_STARTS => $this->together([$processor => 0.6], $this->control($found->kind, 0.85)),
-            Divergence::STOPS => $this->together([$processor => 0.5], $this->control($found->kind, 0.7)),
+            Divergence::NEVER_STARTS => LineFaults::together([$processor => 0.6], $this->control($found->kind, 0.85)),
+            Divergence::STOPS => LineFaults::together([$processor => 0.5], $this->control($found->kind, 0.7)),
             Divergence::REPEATS => $found->seen !== null && $found->seen === ($this->structure->board->chips[$processor]->type->bus->start['at'] ?? -1)
-                ? $this->together([$processor => 0.3], $this->control(Divergence::NEVER_STARTS, 0.6))
-                : $this->together([$processor => 0.2], $this->answers($found, 0.3)),
+                ? LineFaults::together([$processor => 0.3], $this->control(Divergence::NEVER_STARTS, 0.6))
+                : LineFaults::together([$processor => 0.2], $this->answers($found, 0.3)),
             Divergence::ADDRESS_BITS => $this->addressBits($found, $processor),
             Divergence::NOTHING_SELECTED => $this->answers($found, 0.6, 0.85),
-            Divergence::WRONG_TARGET => $this->together([$processor => 0.1], $this->answers($found, 0.35, 0.85)),
-            default => $found->writes ? $this->together([$processor => 0.8]) : $this->dataBits($found, $processor),
+            Divergence::WRONG_TARGET => LineFaults::together([$processor => 0.1], $this->answers($found, 0.35, 0.85)),
+            default => $found->writes ? LineFaults::together([$processor => 0.8]) : $this->dataBits($found, $processor),
         };
     }
 
@@ -51,7 +53,7 @@ final readonly class BusEvidence
         $strengths = [$this->structure->board->processor->chip ?? '' => 0.85];
         foreach ($this->structure->board->map->ranges as $range) {
             if ($range->kind === RangeKind::Rom && $range->chip !== null) {
-                $strengths = $this->together($strengths, (new RomEvidence($this->structure))->onBoard($range->chip, RomVerdict::Match, [], [], false));
+                $strengths = LineFaults::together($strengths, (new RomEvidence($this->structure))->onBoard($range->chip, RomVerdict::Match, [], [], false));
             }
         }
 
@@ -81,21 +83,15 @@ final readonly class BusEvidence
      */
     private function addressBits(Divergence $found, string $processor): array
     {
-        // Right on the processor's pins and wrong behind: what came belongs elsewhere in the chip that answers.
-        if ($found->seen !== null && $found->expected !== null && ($found->seen ^ $found->expected) <= 0xFFFF && $this->isData($found)) {
+        if ($found->behind) {
             return (new RomEvidence($this->structure))->onBoard($this->chipAt((int) $found->address), RomVerdict::Mirrored, [], $found->bits, false);
         }
         $strengths = [$processor => 0.5];
         foreach ($found->bits as $bit) {
-            $strengths = $this->together($strengths, $this->line($processor, "A{$bit}", 0.9));
+            $strengths = LineFaults::together($strengths, $this->lines->at($processor, "A{$bit}", 0.9));
         }
 
         return $strengths;
-    }
-
-    private function isData(Divergence $found): bool
-    {
-        return $found->address !== $found->expected;
     }
 
     /**
@@ -127,10 +123,10 @@ final readonly class BusEvidence
             break;
         }
         foreach ($found->bits as $bit) {
-            $strengths = $this->together($strengths, $this->line($processor, "D{$bit}", 0.6));
+            $strengths = LineFaults::together($strengths, $this->lines->at($processor, "D{$bit}", 0.6));
         }
 
-        return count($found->bits) > 3 ? $this->together(array_map(static fn (float $strength): float => 0.4 * $strength, $strengths), $this->answers($found, 0.5, 0.5)) : $strengths;
+        return count($found->bits) > 3 ? LineFaults::together(array_map(static fn (float $strength): float => 0.4 * $strength, $strengths), $this->answers($found, 0.5, 0.5)) : $strengths;
     }
 
     /**
@@ -156,11 +152,8 @@ final readonly class BusEvidence
                 $strengths[$server->chip] = $server->role === 'supply' ? 0.1 : $selects;
             }
         }
-        foreach ($this->structure->board->chips[$ref]->type?->pinList() ?? [] as $pin) {
-            $net = preg_match('/^(CS\d?|CE|RAS|CAS)$/', $pin->name) === 1 ? $this->structure->board->netlist->netOf("{$ref}.{$pin->number}") : null;
-            if ($net !== null && ! $net->isPower()) {
-                $strengths = $this->together($strengths, $this->net($net, "{$ref}.{$pin->number}", 0.6 * $selects), $this->upstream($net, 0.8 * $selects));
-            }
+        foreach (['/RAS', '/CAS', '/CS', '/CS1', '/CE', 'CS', 'CS1', 'CS2'] as $name) {
+            $strengths = LineFaults::together($strengths, $this->lines->at($ref, $name, 0.6 * $selects), $this->lines->upstream($ref, $name, 0.8 * $selects));
         }
 
         return $strengths;
@@ -177,62 +170,7 @@ final readonly class BusEvidence
         $bus = $this->structure->board->chips[$processor]->type->bus ?? null;
         $strengths = [];
         foreach ($bus === null ? [] : [$bus->clock, ...($kind === Divergence::NEVER_STARTS ? [$bus->reset] : []), ...$bus->waits] as $signal) {
-            $strengths = $this->together($strengths, $this->line($processor, $signal, $strength));
-        }
-
-        return $strengths;
-    }
-
-    /**
-     * @return array<string, float>
-     */
-    private function line(string $ref, string $name, float $strength): array
-    {
-        foreach ($this->structure->board->chips[$ref]->type?->pinList() ?? [] as $pin) {
-            if (($pin->activeLow ? '/' : '').$pin->name === $name) {
-                $net = $this->structure->board->netlist->netOf("{$ref}.{$pin->number}");
-
-                return $net === null || $net->isPower() ? [] : $this->together($this->net($net, "{$ref}.{$pin->number}", $strength), $name[0] === 'D' ? [] : $this->upstream($net, 0.8 * $strength));
-            }
-        }
-
-        return [];
-    }
-
-    /**
-     * @return array<string, float>
-     */
-    private function net(Net $net, string $pin, float $strength): array
-    {
-        $strengths = [SignalEvidence::lifted($net->name, $pin) => $strength, SignalEvidence::held($net->name) => 0.9 * $strength];
-        foreach (array_slice($net->pins, 1) as $before) {
-            $strengths[SignalEvidence::open($net->name, $before)] = 0.6 * $strength;
-        }
-
-        return $strengths;
-    }
-
-    /**
-     * @return array<string, float>
-     */
-    private function upstream(Net $net, float $strength): array
-    {
-        return array_map(static fn (int $stage): float => $strength * 0.8 ** $stage, $this->structure->upstreamOf($net->name));
-    }
-
-    /**
-     * @param  array<string, float>  ...$parts
-     * @return array<string, float>
-     */
-    private function together(array ...$parts): array
-    {
-        $strengths = [];
-        foreach ($parts as $part) {
-            foreach ($part as $site => $strength) {
-                if ($site !== '') {
-                    $strengths[$site] = max($strengths[$site] ?? 0.0, $strength);
-                }
-            }
+            $strengths = LineFaults::together($strengths, $this->lines->at($processor, $signal, $strength), $this->lines->upstream($processor, $signal, 0.8 * $strength));
         }
 
         return $strengths;

@@ -41,6 +41,12 @@ final class CycleList
         return new Cycle($cycle['t'], self::KINDS[$cycle['k']], $cycle['a'], $cycle['d']);
     }
 
+    /** Whether two cycles are alike in all that was probed here. */
+    public function agrees(Cycle $one, Cycle $other): bool
+    {
+        return $one->kind->goesLike($other->kind) && (($one->address ^ $other->address) & $this->addressMask) === 0 && (($one->data ^ $other->data) & $this->dataMask) === 0;
+    }
+
     /** All of it as bytes, to be kept. */
     public function packed(): string
     {

@@ -18,4 +18,20 @@ final readonly class Ladder
     public function __construct(public int $cycles, public int $distance, public ?Divergence $divergence, public array $rungs, public int $skipped)
     {
     }
+
+    /**
+     * As it is noted in the log of a job.
+     *
+     * @param  string  $against  the good capture, or the ROM, by name
+     * @param  'right'|'wrong'|'unchecked'  $setup  whether the channels were checked
+     * @return array<string, mixed>
+     */
+    public function noted(string $name, string $against, string $setup): array
+    {
+        return [
+            'name' => $name, 'against' => $against, 'cycles' => $this->cycles, 'distance' => $this->distance, 'setup' => $setup,
+            'notes' => $this->skipped > 0 ? ["{$this->skipped} cycles of waiting were passed over."] : [],
+            ...($this->divergence === null ? [] : ['divergence' => $this->divergence->toArray()]),
+        ];
+    }
 }

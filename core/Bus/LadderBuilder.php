@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace ZapTrace\Bus;
 
-use ZapTrace\Bench\Cpu6502;
 use ZapTrace\Parts\ProcessorBus;
+use ZapTrace\Processors\Cpu6502;
 use ZapTrace\Rom\RomImage;
 
 /**
@@ -313,7 +313,7 @@ final class LadderBuilder
             if (str_starts_with((string) $from, 'line ')) {
                 $line = (int) substr((string) $from, 5);
 
-                return new Divergence($at, Divergence::ADDRESS_BITS, $is->address, $expected, $is->data, [$line], sprintf('At %s comes what belongs where A%d is the other way round: A%d does not get through to the ROM.', $address, $line, $line));
+                return new Divergence($at, Divergence::ADDRESS_BITS, $is->address, $expected, $is->data, [$line], sprintf('At %s comes what belongs where A%d is the other way round: A%d does not get through to the ROM.', $address, $line, $line), behind: true);
             }
 
             return new Divergence($at, Divergence::WRONG_TARGET, $is->address, $expected, $is->data, $bits, sprintf('At %s comes what %s holds: the wrong chip answers.', $address, (string) $from));

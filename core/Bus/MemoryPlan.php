@@ -44,17 +44,6 @@ final readonly class MemoryPlan
     }
 
     /**
-     * For an image without a board: it lies at the upper end of the memory of a processor that starts by a vector there,
-     * at 0 otherwise; all else is memory.
-     */
-    public static function ofImage(RomImage $image, int $addressBits, bool $atTop): self
-    {
-        $from = $atTop ? (1 << $addressBits) - $image->size() : 0;
-
-        return new self([['from' => $from, 'to' => $from + $image->size() - 1, 'kind' => 'rom', 'chip' => '', 'image' => $image], ['from' => 0, 'to' => (1 << $addressBits) - 1, 'kind' => 'ram', 'chip' => '', 'image' => null]]);
-    }
-
-    /**
      * @return array{from: int, to: int, kind: 'rom'|'ram'|'io', chip: string, image: RomImage|null}|null
      */
     public function at(int $address): ?array

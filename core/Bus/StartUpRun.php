@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace ZapTrace\Bus;
 
-use ZapTrace\Bench\Cpu6502;
 use ZapTrace\Parts\ProcessorBus;
+use ZapTrace\Processors\Cpu6502;
 
 /**
  * What a processor does with what its ROM holds, as far as that is sure: up to the first answer of a port, or of memory

@@ -66,6 +66,6 @@ final class BusCaptured implements Interpreter
         $node = $payload->at('divergence');
         $number = static fn (string $name): ?int => $node->has($name) ? $node->integer($name) : null;
 
-        return new Divergence($node->integer('cycle'), $node->string('kind'), $number('address'), $number('expected'), $number('seen'), array_map(static fn (JsonNode $bit): int => $bit->asInteger(), $node->each('bits')), $node->string('words'), $node->boolean('writes', false));
+        return new Divergence($node->integer('cycle'), $node->string('kind'), $number('address'), $number('expected'), $number('seen'), array_map(static fn (JsonNode $bit): int => $bit->asInteger(), $node->each('bits')), $node->string('words'), $node->boolean('writes', false), $node->boolean('behind', false));
     }
 }

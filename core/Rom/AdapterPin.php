@@ -20,4 +20,15 @@ final readonly class AdapterPin
     public function __construct(public int $pin, public string $name, public ?int $under, public ?int $to, public string $how, public string $why, public bool $straight)
     {
     }
+
+    /** Where it goes, in words. */
+    public function goes(): string
+    {
+        return match ($this->how) {
+            'join' => "pin {$this->to} of the socket",
+            'low' => 'ground',
+            'high' => '+5 V',
+            default => 'left open',
+        };
+    }
 }

@@ -12,6 +12,9 @@ final readonly class RomComparer
     /** Stretches of the map of the image. */
     private const CELLS = 256;
 
+    /** Stretches that differ are listed up to so many. */
+    private const RUNS = 4096;
+
     /** Fewer bytes than these show nothing about tied bits or repeats by their contents. */
     private const TELLING = 32;
 
@@ -153,6 +156,7 @@ final readonly class RomComparer
                 sprintf('%d of %d bytes change from one read to the next, the first at %X; in %s.', $differ, strlen($changes), strspn($changes, "\0"), $names),
                 count($byBit) === 1 ? 'One data bit alone: a weak output, or a contact of that pin.' : 'A contact, the supply, a chip that is slower than its reader, or cells about to lose their charge.',
             ],
+            runs: self::runs($changes),
         );
     }
 
@@ -184,7 +188,7 @@ final readonly class RomComparer
             $because[] = $others === [] ? 'All other bits are as in the good image: it is this bit alone, and the addresses are right.' : 'Other bits differ from the good image as well.';
         }
 
-        return new RomComparison($found->verdict, $found->bits, $found->tied, $found->addressLines, $differ, $byBit, self::map($changes), strspn($changes, "\0") < $length ? strspn($changes, "\0") : $length, $because);
+        return new RomComparison($found->verdict, $found->bits, $found->tied, $found->addressLines, $differ, $byBit, self::map($changes), strspn($changes, "\0") < $length ? strspn($changes, "\0") : $length, $because, self::runs($changes));
     }
 
     /**
@@ -210,6 +214,22 @@ final readonly class RomComparer
         }
 
         return $byBit;
+    }
+
+    /**
+     * @return list<array{at: int, length: int}>
+     */
+    private static function runs(string $changes): array
+    {
+        $runs = [];
+        $at = strspn($changes, "\0");
+        while ($at < strlen($changes) && count($runs) < self::RUNS) {
+            $length = strcspn($changes, "\0", $at);
+            $runs[] = ['at' => $at, 'length' => $length];
+            $at += $length + strspn($changes, "\0", $at + $length);
+        }
+
+        return $runs;
     }
 
     /**

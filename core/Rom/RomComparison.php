@@ -16,6 +16,7 @@ final readonly class RomComparison
      * @param  int  $differences  bytes that are not as in the good image, or not alike in all reads
      * @param  list<array{bit: int, toOnes: int, toZeros: int}>  $byBit  bits that differ, and which way
      * @param  list<float>  $map  the image in equal stretches: the share of bytes in each that differ
+     * @param  list<array{at: int, length: int}>  $runs  stretches that differ, the first of them
      * @param  int  $first  address of the first byte that differs; -1 without one
      * @param  list<string>  $because  sentences, the most telling first
      */
@@ -29,12 +30,13 @@ final readonly class RomComparison
         public array $map = [],
         public int $first = -1,
         public array $because = [],
+        public array $runs = [],
     ) {
     }
 
     public function because(string ...$more): self
     {
-        return new self($this->verdict, $this->bits, $this->tied, $this->addressLines, $this->differences, $this->byBit, $this->map, $this->first, [...$this->because, ...array_values($more)]);
+        return new self($this->verdict, $this->bits, $this->tied, $this->addressLines, $this->differences, $this->byBit, $this->map, $this->first, [...$this->because, ...array_values($more)], $this->runs);
     }
 
     /**

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace ZapTrace\Rom;
 
-use ZapTrace\Board\Net;
+use ZapTrace\Signals\LineFaults;
 use ZapTrace\Signals\SignalEvidence;
 use ZapTrace\Signals\Structure;
 
@@ -13,8 +13,11 @@ use ZapTrace\Signals\Structure;
  */
 final readonly class RomEvidence
 {
+    private LineFaults $lines;
+
     public function __construct(private Structure $structure)
     {
+        $this->lines = new LineFaults($structure);
     }
 
     /**
@@ -39,14 +42,14 @@ final readonly class RomEvidence
     {
         return match ($verdict) {
             RomVerdict::Match, RomVerdict::Unknown => $this->whole($ref),
-            RomVerdict::Blank, RomVerdict::Zeros => $this->together([$ref => 0.6], $this->selects($ref, $verdict === RomVerdict::Blank ? 0.9 : 0.3)),
+            RomVerdict::Blank, RomVerdict::Zeros => LineFaults::together([$ref => 0.6], $this->selects($ref, $verdict === RomVerdict::Blank ? 0.9 : 0.3)),
             RomVerdict::ConstantBits => count($bits) >= 8
-                ? $this->together([$ref => 0.6], $this->selects($ref, 0.8))
-                : $this->together([$ref => 0.7], $this->lines($ref, array_map(static fn (int $bit): string => "D{$bit}", $bits), 0.9, false)),
-            RomVerdict::TiedBits => $this->together([$ref => 0.1], $this->lines($ref, array_map(static fn (int $bit): string => "D{$bit}", $bits), 0.9, true)),
-            RomVerdict::Mirrored, RomVerdict::AddressLines => $this->together([$ref => 0.25], $this->lines($ref, array_map(static fn (int $line): string => "A{$line}", $addressLines), 0.9, $verdict === RomVerdict::AddressLines)),
-            RomVerdict::Differs => $this->together([$ref => 0.9], $bits === [] || count($bits) > 3 || $towardsOnes ? [] : $this->lines($ref, array_map(static fn (int $bit): string => "D{$bit}", $bits), 0.5, false)),
-            RomVerdict::Unstable => $this->together([$ref => 0.7], $this->lines($ref, array_map(static fn (int $bit): string => "D{$bit}", $bits), 0.5, false)),
+                ? LineFaults::together([$ref => 0.6], $this->selects($ref, 0.8))
+                : LineFaults::together([$ref => 0.7], $this->lines($ref, array_map(static fn (int $bit): string => "D{$bit}", $bits), 0.9, false)),
+            RomVerdict::TiedBits => LineFaults::together([$ref => 0.1], $this->lines($ref, array_map(static fn (int $bit): string => "D{$bit}", $bits), 0.9, true)),
+            RomVerdict::Mirrored, RomVerdict::AddressLines => LineFaults::together([$ref => 0.25], $this->lines($ref, array_map(static fn (int $line): string => "A{$line}", $addressLines), 0.9, $verdict === RomVerdict::AddressLines)),
+            RomVerdict::Differs => LineFaults::together([$ref => 0.9], $bits === [] || count($bits) > 3 || $towardsOnes ? [] : $this->lines($ref, array_map(static fn (int $bit): string => "D{$bit}", $bits), 0.5, false)),
+            RomVerdict::Unstable => LineFaults::together([$ref => 0.7], $this->lines($ref, array_map(static fn (int $bit): string => "D{$bit}", $bits), 0.5, false)),
         };
     }
 
@@ -64,36 +67,27 @@ final readonly class RomEvidence
             }
         }
 
-        return $this->together([$ref => 0.95], $this->selects($ref, 0.9), $this->lines($ref, $all, 0.9, true));
+        return LineFaults::together([$ref => 0.95], $this->selects($ref, 0.9), $this->lines($ref, $all, 0.9, true));
     }
 
     /**
      * @param  list<string>  $names  of pins of the chip
+     * @param  bool  $touching  something that joins lines shows it rather than something that breaks one
      * @return array<string, float>
      */
     private function lines(string $ref, array $names, float $strength, bool $touching): array
     {
-        $strengths = [];
+        $all = [];
         foreach ($names as $name) {
-            $net = $this->netOf($ref, $name);
-            if ($net === null) {
-                continue;
+            $line = $this->lines->at($ref, $name, $strength);
+            if ($touching) {
+                [$pin, $net] = $this->lines->netOf($ref, $name) ?? [null, null];
+                $line = $net === null ? [] : [SignalEvidence::held($net->name) => $strength, SignalEvidence::lifted($net->name, (string) $pin) => 0.2] + $line;
             }
-            [$pin, $net] = $net;
-            $strengths[SignalEvidence::lifted($net->name, $pin)] = $touching ? 0.2 : $strength;
-            $strengths[SignalEvidence::held($net->name)] = $touching ? $strength : 0.8 * $strength;
-            foreach (array_slice($net->pins, 1) as $before) {
-                $strengths[SignalEvidence::open($net->name, $before)] = 0.7 * $strength;
-            }
-            if ($name[0] === 'A') {
-                foreach ($this->structure->upstreamOf($net->name) as $chip => $stage) {
-                    $strengths[$chip] = 0.5 * 0.8 ** $stage;
-                }
-            }
+            $all = LineFaults::together($all, $line, $name[0] === 'A' ? $this->lines->upstream($ref, $name, 0.5) : []);
         }
-        unset($strengths[$ref]);
 
-        return $strengths;
+        return $all;
     }
 
     /**
@@ -103,56 +97,11 @@ final readonly class RomEvidence
      */
     private function selects(string $ref, float $strength): array
     {
-        $strengths = [];
+        $all = [];
         foreach (['/CE', '/OE', '/CS', 'CS', 'CS1', 'CS2'] as $name) {
-            $found = $this->netOf($ref, $name);
-            if ($found === null) {
-                continue;
-            }
-            [$pin, $net] = $found;
-            $strengths[SignalEvidence::lifted($net->name, $pin)] = $strength;
-            $strengths[SignalEvidence::held($net->name)] = 0.8 * $strength;
-            foreach (array_slice($net->pins, 1) as $before) {
-                $strengths[SignalEvidence::open($net->name, $before)] = 0.8 * $strength;
-            }
-            foreach ($this->structure->upstreamOf($net->name) as $chip => $stage) {
-                $strengths[$chip] = max($strengths[$chip] ?? 0.0, $strength * 0.8 ** $stage);
-            }
-        }
-        unset($strengths[$ref]);
-
-        return $strengths;
-    }
-
-    /**
-     * @return array{string, Net}|null the pin and its net
-     */
-    private function netOf(string $ref, string $name): ?array
-    {
-        foreach ($this->structure->board->chips[$ref]->type?->pinList() ?? [] as $pin) {
-            if (($pin->activeLow ? '/' : '').$pin->name === $name) {
-                $net = $this->structure->board->netlist->netOf("{$ref}.{$pin->number}");
-
-                return $net === null || $net->isPower() ? null : ["{$ref}.{$pin->number}", $net];
-            }
+            $all = LineFaults::together($all, $this->lines->at($ref, $name, $strength), $this->lines->upstream($ref, $name, $strength));
         }
 
-        return null;
-    }
-
-    /**
-     * @param  array<string, float>  ...$parts
-     * @return array<string, float>
-     */
-    private function together(array ...$parts): array
-    {
-        $strengths = [];
-        foreach ($parts as $part) {
-            foreach ($part as $site => $strength) {
-                $strengths[$site] = max($strengths[$site] ?? 0.0, $strength);
-            }
-        }
-
-        return $strengths;
+        return $all;
     }
 }

@@ -44,14 +44,6 @@ final readonly class StartUp
         return $problems;
     }
 
-    /** Where the program begins, by an image at these addresses; null when the vector is not in it. */
-    public function entry(RomImage $image, int $from): ?int
-    {
-        $start = $this->bus->start;
-
-        return $start['how'] === 'address' ? $start['at'] : $this->target($image, $start['at'] - $from, $start['order'] === 'big' && $start['at'] === 4 ? 4 : 2);
-    }
-
     private function target(RomImage $image, int $offset, int $width): ?int
     {
         if ($offset < 0 || $offset + $width > $image->size()) {

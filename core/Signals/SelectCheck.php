@@ -62,6 +62,16 @@ final readonly class SelectCheck
         return new self($chip, $address, $select, $stages, $reached);
     }
 
+    /**
+     * The pins to measure one after the other: the select of the chip, then the output before it, and so on.
+     *
+     * @return list<string>
+     */
+    public function inOrder(): array
+    {
+        return array_values(array_unique([$this->select, ...array_reverse(array_map(static fn (array $stage): string => $stage['output']['pin'], $this->stages))]));
+    }
+
     /** The pin that selects a chip. */
     public static function selectOf(Structure $structure, string $ref): ?string
     {

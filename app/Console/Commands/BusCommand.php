@@ -120,7 +120,7 @@ final class BusCommand extends Command
         $found = $ladder->divergence;
         $suspects = [];
         if ($found !== null) {
-            $payload = ['name' => 'capture', 'against' => 'reference', 'cycles' => $ladder->cycles, 'distance' => $ladder->distance, 'divergence' => array_filter(['cycle' => $found->cycle, 'kind' => $found->kind, 'address' => $found->address, 'expected' => $found->expected, 'seen' => $found->seen, 'bits' => $found->bits, 'words' => $found->words, 'writes' => $found->writes], static fn (mixed $value): bool => $value !== null)];
+            $payload = $ladder->noted('capture', 'reference', 'unchecked');
             $log = [new Observation('1', BusCaptured::KIND, JsonNode::of(json_decode((string) json_encode($payload), false)))];
             $suspects = array_map(static fn (Suspect $suspect): array => ['site' => $suspect->site, 'share' => round($suspect->share, 3)], array_slice(Assessment::of($board, $board->radix, $log, Interpreters::all(), new NoAttachments, $modes)->conclusion->suspects(), 0, self::SUSPECTS));
         }
@@ -128,7 +128,7 @@ final class BusCommand extends Command
         return [
             'json' => [
                 'cycles' => $ladder->cycles, 'distance' => $ladder->distance,
-                'divergence' => $found === null ? null : ['cycle' => $found->cycle, 'kind' => $found->kind, 'address' => $found->address, 'expected' => $found->expected, 'seen' => $found->seen, 'bits' => $found->bits, 'words' => $found->words],
+                'divergence' => $found === null ? null : $found->toArray() + ['address' => null, 'expected' => null, 'seen' => null],
                 'suspects' => $suspects,
             ],
             'words' => "{$ladder->distance} of {$ladder->cycles} cycles as they should be".($found === null ? '.' : "; cycle {$found->cycle}: {$found->words}").implode('', array_map(static fn (array $suspect): string => sprintf("\n%5.1f %%  %s", 100 * $suspect['share'], $suspect['site']), $suspects)),

@@ -161,7 +161,7 @@ final readonly class RomController
             }
         }
 
-        return response()->json(['adapter' => RomView::adapter(Adapter::of($chip, $socket, $selects))]);
+        return response()->json(['adapter' => RomView::adapter(Adapter::of($chip, $socket, $selects), $this->parts)]);
     }
 
     /**

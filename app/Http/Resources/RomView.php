@@ -10,6 +10,8 @@ use ZapTrace\Board\RangeKind;
 use ZapTrace\Formats\JsonNode;
 use ZapTrace\Observations\Attachments;
 use ZapTrace\Observations\Observation;
+use ZapTrace\Parts\Part;
+use ZapTrace\Parts\PartLibrary;
 use ZapTrace\Rom\Adapter;
 use ZapTrace\Rom\AdapterPin;
 use ZapTrace\Rom\RomComparer;
@@ -61,12 +63,13 @@ final readonly class RomView
     /**
      * @return array<string, mixed>
      */
-    public static function adapter(Adapter $adapter): array
+    public static function adapter(Adapter $adapter, PartLibrary $parts): array
     {
         return [
             'chip' => $adapter->chip->name, 'socket' => $adapter->socket->name, 'chipPins' => $adapter->chip->pins, 'socketPins' => $adapter->socket->pins,
-            'pins' => array_map(static fn (AdapterPin $pin): array => ['pin' => $pin->pin, 'name' => $pin->name, 'under' => $pin->under, 'to' => $pin->to, 'how' => $pin->how, 'why' => $pin->why, 'straight' => $pin->straight], $adapter->pins),
+            'pins' => array_map(static fn (AdapterPin $pin): array => ['pin' => $pin->pin, 'name' => $pin->name, 'under' => $pin->under, 'to' => $pin->to, 'how' => $pin->how, 'goes' => $pin->goes(), 'why' => $pin->why, 'straight' => $pin->straight], $adapter->pins),
             'notes' => $adapter->notes,
+            'types' => array_values(array_map(static fn (Part $part): string => $part->name, array_filter($parts->all(), static fn (Part $part): bool => in_array($part->kind, ['rom', 'eprom'], true) && $part->pinout !== []))),
             'selects' => array_values(array_filter(array_map(static fn ($pin): string => preg_match('/^CS\d?$/', $pin->name) === 1 && ! $pin->activeLow ? $pin->name : '', $adapter->socket->pinList()))),
         ];
     }
@@ -98,6 +101,7 @@ final readonly class RomView
             'differences' => $found->differences,
             'first' => $found->first,
             'map' => $found->map,
+            'runs' => $found->runs,
             'size' => $image->size(),
             'crc32' => $image->crc32(),
             'sum16' => $image->sum16(),

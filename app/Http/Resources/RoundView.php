@@ -12,6 +12,7 @@ use ZapTrace\Observations\Mark;
 use ZapTrace\Observations\Picture;
 use ZapTrace\Observations\Sample;
 use ZapTrace\Observations\Seen;
+use ZapTrace\Reasoning\Evidence;
 use ZapTrace\Reasoning\Experience;
 use ZapTrace\Reasoning\Outlook;
 use ZapTrace\Reasoning\ProofPlan;
@@ -43,8 +44,26 @@ final class RoundView
             'photos' => self::photos($assessment),
             'ledger' => array_map(self::part(...), $ledger->parts),
             'experience' => array_values(array_filter(array_map(static fn (string $site): string => $experience->words($board, $site), array_map(strval(...), array_keys($experience->factors($board)))))),
+            'marks' => [
+                'signals' => self::mark($assessment, Evidence::PROBE),
+                'traces' => self::mark($assessment, Evidence::CONTINUITY),
+                'rom' => self::mark($assessment, Evidence::ROM, Evidence::ROM_OUT),
+                'bus' => self::mark($assessment, Evidence::BUS),
+            ],
             'record' => self::record(OwnerRecord::of($assessment, $board, $ledger, $proof)),
         ];
+    }
+
+    /** Whether a stage found anything wrong: wrong, right, or null where nothing was measured. */
+    private static function mark(Assessment $assessment, string ...$kinds): ?string
+    {
+        $seen = array_filter($assessment->conclusion->evidence, static fn (Evidence $seen): bool => in_array($seen->kind, $kinds, true));
+
+        return match (true) {
+            $seen === [] => null,
+            array_filter($seen, static fn (Evidence $each): bool => $each->abnormal) !== [] => 'wrong',
+            default => 'right',
+        };
     }
 
     /**

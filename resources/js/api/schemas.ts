@@ -494,6 +494,12 @@ export interface RoundState {
     ledger: LedgerPart[];
     experience: string[];
     record: OwnerRecord;
+    marks: {
+        signals: 'wrong' | 'right' | null;
+        traces: 'wrong' | 'right' | null;
+        rom: 'wrong' | 'right' | null;
+        bus: 'wrong' | 'right' | null;
+    };
 }
 export interface LookSeen {
     site: string;
@@ -1057,6 +1063,10 @@ export interface RomReading {
     size: number;
     crc32: string;
     sum16: number;
+    runs: {
+        at: number;
+        length: number;
+    }[];
 }
 export interface RomFile {
     sha1: string;
@@ -1078,9 +1088,11 @@ export interface Adapter {
         how: 'join' | 'low' | 'high' | 'open';
         why: string;
         straight: boolean;
+        goes: string;
     }[];
     notes: string[];
     selects: string[];
+    types: string[];
 }
 export interface BuiltResponse {
     built: {
@@ -1128,6 +1140,7 @@ export interface BusCapture {
     setup: BusSetup | null;
     distance: number | null;
     parted: boolean | null;
+    proof: 'right' | 'wrong' | 'unchecked';
 }
 export interface BusSetup {
     right: boolean;
@@ -1182,6 +1195,7 @@ export interface Ladder {
             address: number;
             words: string;
         } | null;
+        title: string;
     } | null;
     rungs: Rung[];
 }
@@ -1191,6 +1205,7 @@ export interface Rung {
     named: string | null;
     parts: boolean;
     is: BusCycle | null;
+    same: boolean | null;
 }
 export interface BusCycle {
     kind: string;

@@ -4,7 +4,7 @@ import { problemsOf } from '../api/client';
 import { busQuery, useCapture, useSendCapture } from '../api/queries';
 import type { Board, Bus, BusCapture, Job } from '../api/schemas';
 import { Entries, StageHead } from '../job/Entries';
-import { Button, Choice, cn, Field, ProblemList, Tabs } from '../ui';
+import { Button, Choice, cn, FileInput, ProblemList, Tabs } from '../ui';
 import { ChannelsPanel } from './ChannelsPanel';
 import { DistanceChart } from './DistanceChart';
 import { LadderPanel } from './LadderPanel';
@@ -62,16 +62,11 @@ function Send({ job }: { job: Job }) {
                 }
             }}
         >
-            <Field label="Capture (Value Change Dump or CSV, up to 64 MiB)">
-                {(id) => (
-                    <input
-                        id={id}
-                        type="file"
-                        className="max-w-72 text-[13px]"
-                        onChange={(event) => setFile(event.target.files?.[0] ?? null)}
-                    />
-                )}
-            </Field>
+            <FileInput
+                label="Capture (Value Change Dump or CSV, up to 64 MiB)"
+                className="max-w-72 text-[13px]"
+                onChange={([chosen]) => setFile(chosen ?? null)}
+            />
             <Choice
                 label="Of which machine"
                 value={role}

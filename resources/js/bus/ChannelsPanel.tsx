@@ -2,7 +2,8 @@ import { useState } from 'react';
 import { problemsOf } from '../api/client';
 import { useCapture, useCheckSetup } from '../api/queries';
 import type { Bus, BusCapture, Job } from '../api/schemas';
-import { Button, cn, Field, ProblemList } from '../ui';
+import { Button, cn, ProblemList } from '../ui';
+import { Against, useAgainst } from './Against';
 
 const groups = [
     { group: 'address', title: 'Address' },
@@ -15,28 +16,16 @@ export function ChannelsPanel({ job, bus, capture }: { job: Job; bus: Bus; captu
     const [map, setMap] = useState<Record<string, string>>(capture.map);
     const change = useCapture(job.id);
     const check = useCheckSetup(job.id);
-    const others = bus.against.filter((each) => each.id !== capture.id);
-    const [wanted, setWanted] = useState('');
-    const against = others.some((each) => each.id === wanted) ? wanted : others[0]?.id;
+    const { references, against, choose } = useAgainst(bus, capture, (all) => all[0]);
     const setup = check.data?.setup ?? capture.setup;
     const put = (signal: string, channel: string) => setMap({ ...map, [signal]: channel });
     return (
         <section aria-label="Channels" className="flex flex-col gap-3">
             <div className="flex flex-wrap items-end gap-3">
-                {others.length > 0 ? (
+                {against !== undefined ? (
                     <>
-                        <Field label="Check them against">
-                            {(id) => (
-                                <select id={id} className="max-w-96" value={against} onChange={(event) => setWanted(event.target.value)}>
-                                    {others.map((each) => (
-                                        <option key={each.id} value={each.id}>
-                                            {each.name}
-                                        </option>
-                                    ))}
-                                </select>
-                            )}
-                        </Field>
-                        <Button disabled={check.isPending} onClick={() => check.mutate({ id: capture.id, against: against! })}>
+                        <Against label="Check them against" references={references} value={against} onChange={choose} />
+                        <Button disabled={check.isPending} onClick={() => check.mutate({ id: capture.id, against })}>
                             {check.isPending ? 'Checking…' : 'Check the channels'}
                         </Button>
                     </>

@@ -3,33 +3,17 @@ import { useEffect, useRef, useState } from 'react';
 import { Link } from 'react-router';
 import { problemsOf } from '../api/client';
 import { ladderQuery, useRecordCapture } from '../api/queries';
-import type { Bus, BusCapture, Job, Ladder, Rung } from '../api/schemas';
-import { Button, Choice, cn, Field, ProblemList } from '../ui';
-
-type Base = '16' | '8' | '10';
-
-const kinds: Record<string, string> = {
-    'nothing-selected': 'Nothing selected',
-    'data-bits': 'Data bits wrong',
-    'address-bits': 'Address bits wrong',
-    'wrong-target': 'The wrong place answers',
-    'never-starts': 'It never starts',
-    stops: 'It stops',
-    repeats: 'It repeats',
-};
+import type { Bus, BusCapture, Job, Ladder, Radix, Rung } from '../api/schemas';
+import { BaseChoice, Button, cn, ProblemList } from '../ui';
+import { inBase } from '../ui/numbers';
+import { Against, useAgainst } from './Against';
 
 /** Good and sick side by side, down to the first rung that does not fit. */
 export function LadderPanel({ job, bus, capture }: { job: Job; bus: Bus; capture: BusCapture }) {
-    const others = bus.against.filter((each) => each.id !== capture.id);
-    const [wanted, setWanted] = useState('');
-    const [base, setBase] = useState<Base>(job.radix === 8 ? '8' : job.radix === 10 ? '10' : '16');
-    const against = others.some((each) => each.id === wanted) ? wanted : (others.find((each) => each.id !== 'rom') ?? others[0])?.id;
+    const { references, against, choose } = useAgainst(bus, capture, (all) => all.find((each) => each.id !== 'rom') ?? all[0]);
+    const [base, setBase] = useState<Radix>(job.radix);
     const ladder = useQuery({ ...ladderQuery(capture.id, against ?? '', job.changedAt), enabled: against !== undefined });
     const record = useRecordCapture(job.id);
-    // The same clips on a good machine prove those on the sick one.
-    const proven =
-        capture.setup !== null ||
-        bus.captures.some((each) => each.role === 'good' && each.setup?.right && JSON.stringify(each.map) === JSON.stringify(capture.map));
     const data = ladder.data;
     if (against === undefined) {
         return (
@@ -42,27 +26,8 @@ export function LadderPanel({ job, bus, capture }: { job: Job; bus: Bus; capture
     return (
         <section aria-label="Ladder" className="flex flex-col gap-3">
             <div className="flex flex-wrap items-end gap-3">
-                <Field label="Beside">
-                    {(id) => (
-                        <select id={id} className="max-w-96" value={against} onChange={(event) => setWanted(event.target.value)}>
-                            {others.map((each) => (
-                                <option key={each.id} value={each.id}>
-                                    {each.name}
-                                </option>
-                            ))}
-                        </select>
-                    )}
-                </Field>
-                <Choice
-                    label="Number base"
-                    value={base}
-                    onChange={setBase}
-                    options={[
-                        { value: '16', label: 'hex' },
-                        { value: '8', label: 'octal' },
-                        { value: '10', label: 'decimal' },
-                    ]}
-                />
+                <Against label="Beside" references={references} value={against} onChange={choose} />
+                <BaseChoice value={base} onChange={setBase} />
                 {capture.role === 'sick' && data && (
                     <Button look="act" disabled={record.isPending} onClick={() => record.mutate({ id: capture.id, against })}>
                         Record what it says
@@ -75,7 +40,7 @@ export function LadderPanel({ job, bus, capture }: { job: Job; bus: Bus; capture
                 <>
                     <div data-testid="divergence">
                         <h2 className={cn('text-xl font-semibold', data.divergence ? 'text-red' : 'text-green')}>
-                            {data.divergence ? `✗ ${kinds[data.divergence.kind] ?? data.divergence.kind}` : '✓ As it should be, to the end'}
+                            {data.divergence ? `✗ ${data.divergence.title}` : '✓ As it should be, to the end'}
                         </h2>
                         {data.divergence && <p>{data.divergence.words}</p>}
                         <p className="text-soft">
@@ -87,13 +52,13 @@ export function LadderPanel({ job, bus, capture }: { job: Job; bus: Bus; capture
                                 {data.divergence.next.words}{' '}
                                 <Link
                                     className="font-semibold underline"
-                                    to={`/jobs/${job.id}/signals?${new URLSearchParams({ select: data.divergence.next.chip, address: `0x${data.divergence.next.address.toString(16).toUpperCase()}` }).toString()}`}
+                                    to={`/jobs/${job.id}/signals?${new URLSearchParams({ select: data.divergence.next.chip, address: `0x${inBase(data.divergence.next.address, 16, data.addressBits)}` }).toString()}`}
                                 >
                                     To the select check
                                 </Link>
                             </p>
                         )}
-                        {!proven && data.divergence && (
+                        {capture.proof === 'unchecked' && data.divergence && (
                             <p className="mt-1 text-[14px] text-soft">
                                 The channels were not checked yet: a clip on the wrong pin looks like a fault. See under Channels.
                             </p>
@@ -106,18 +71,11 @@ export function LadderPanel({ job, bus, capture }: { job: Job; bus: Bus; capture
     );
 }
 
-function Rungs({ ladder, base, named }: { ladder: Ladder; base: Base; named: boolean }) {
-    const radix = Number(base);
-    const digits = (bits: number) => Math.ceil((bits * Math.LN2) / Math.log(radix));
-    const shown = (value: number, bits: number) =>
-        value
-            .toString(radix)
-            .toUpperCase()
-            .padStart(digits(bits), base === '10' ? ' ' : '0');
+function Rungs({ ladder, base, named }: { ladder: Ladder; base: Radix; named: boolean }) {
     const cycle = (each: Rung['is']) =>
         each === null
             ? ''
-            : `${shown(each.address, ladder.addressBits)} ${each.kind.endsWith('write') ? '←' : '→'} ${shown(each.data, ladder.dataBits)}`;
+            : `${inBase(each.address, base, ladder.addressBits)} ${each.kind.endsWith('write') ? '←' : '→'} ${inBase(each.data, base, ladder.dataBits)}`;
     const box = useRef<HTMLDivElement>(null);
     useEffect(() => {
         const row = box.current?.querySelector<HTMLElement>('[aria-current]');
@@ -154,7 +112,7 @@ function Rungs({ ladder, base, named }: { ladder: Ladder; base: Base; named: boo
                         >
                             <td className="px-2 text-soft">{rung.number}</td>
                             <td className="px-2 whitespace-pre">{cycle(rung.is)}</td>
-                            <td className="text-center">{rung.is && rung.should ? (same(rung) ? '=' : '≠') : ''}</td>
+                            <td className="text-center">{rung.same === null ? '' : rung.same ? '=' : '≠'}</td>
                             <td className="px-2 whitespace-pre">{cycle(rung.should)}</td>
                             {named && <td className="px-2">{rung.named}</td>}
                         </tr>
@@ -164,5 +122,3 @@ function Rungs({ ladder, base, named }: { ladder: Ladder; base: Base; named: boo
         </div>
     );
 }
-
-const same = (rung: Rung) => rung.is!.address === rung.should!.address && rung.is!.data === rung.should!.data;

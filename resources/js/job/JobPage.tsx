@@ -297,27 +297,7 @@ function Round({ job, board, stage }: { job: Job; board: Board; stage: string })
                 ? { mark: '✓', word: good, look: 'text-green' }
                 : untouched;
     const told = job.log.some((entry) => ['history', 'photo'].includes(entry.kind) && entry.withdrawnAt === null);
-    const read = (kind: string, right: RegExp, mute: RegExp) => {
-        const titles = job.log.filter((entry) => entry.kind === kind && entry.withdrawnAt === null).map((entry) => entry.title);
-        const open = titles.filter((title) => !mute.test(title));
-        return found(
-            open.some((title) => !right.test(title)),
-            titles.length > open.length,
-            titles.length > 0,
-            'as it should be',
-        );
-    };
-    const probed = (kind: string, good: string) => {
-        const entries = job.log.filter((entry) => entry.kind === kind && entry.withdrawnAt === null);
-        return found(
-            entries.some((entry) =>
-                entry.notes.some((note) => note.startsWith('It should be') || note.includes('broken') || note.includes('shorts')),
-            ),
-            false,
-            entries.length > 0,
-            good,
-        );
-    };
+    const marked = (mark: 'wrong' | 'right' | null, good: string) => found(mark === 'wrong', false, mark !== null, good);
     const signs = new Set(board.signs.filter((sign) => !sign.good).map((sign) => sign.id));
     const stages: Record<string, { path: string; state: typeof untouched }> = {
         'Check-in': { path: 'check-in', state: told ? { mark: '✓', word: 'has facts', look: 'text-ink' } : untouched },
@@ -368,10 +348,10 @@ function Round({ job, board, stage }: { job: Job; board: Board; stage: string })
         },
         Diagnostics: { path: 'diagnostics', state: diagnostics },
         Memory: { path: 'memory', state: memory },
-        Signals: { path: 'signals', state: probed('probe', 'nothing wrong seen') },
-        Traces: { path: 'traces', state: probed('continuity', 'tested') },
-        ROM: { path: 'rom', state: read('rom-read', /matches$/, /nothing odd/) },
-        Bus: { path: 'bus', state: read('bus-capture', /as they should be$/, /^$/) },
+        Signals: { path: 'signals', state: marked(state.marks.signals, 'nothing wrong seen') },
+        Traces: { path: 'traces', state: marked(state.marks.traces, 'tested') },
+        ROM: { path: 'rom', state: marked(state.marks.rom, 'as it should be') },
+        Bus: { path: 'bus', state: marked(state.marks.bus, 'as it should be') },
         Confirm: { path: 'confirm', state: confirm },
         Repair: { path: 'repair', state: repaired },
     };

@@ -4,7 +4,7 @@ import { Link, useNavigate } from 'react-router';
 import { problemsOf } from '../api/client';
 import { practiceQuery, useBeginPractice } from '../api/queries';
 import { PageHead } from '../home/PageHead';
-import { Button, Choice, Field, ProblemList, TextInput } from '../ui';
+import { Button, Choice, SelectInput, ProblemList, TextInput } from '../ui';
 
 /** Dead machines to learn on: simulated, with faults nobody tells of until the end. */
 export default function Practice() {
@@ -36,17 +36,12 @@ export default function Practice() {
                         );
                     }}
                 >
-                    <Field label="Board">
-                        {(id) => (
-                            <select id={id} value={board || boards[0]?.slug} onChange={(event) => setBoard(event.target.value)}>
-                                {boards.map((each) => (
-                                    <option key={each.slug} value={each.slug}>
-                                        {each.name}
-                                    </option>
-                                ))}
-                            </select>
-                        )}
-                    </Field>
+                    <SelectInput
+                        label="Board"
+                        value={board || boards[0]?.slug}
+                        onChange={setBoard}
+                        options={boards.map((each) => ({ value: each.slug, label: each.name }))}
+                    />
                     <div className="flex flex-col gap-1">
                         <span className="text-[13px] font-semibold text-soft">Faults</span>
                         <Choice

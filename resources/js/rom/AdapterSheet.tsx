@@ -3,13 +3,11 @@ import { useState } from 'react';
 import { problemsOf } from '../api/client';
 import { adapterQuery } from '../api/queries';
 import type { Adapter } from '../api/schemas';
-import { Choice, cn, Field, ProblemList } from '../ui';
-
-const types = ['2316', '2332', '2364', '2716', '2732', '2764', '27128', '27256', '27512'];
+import { Choice, cn, ProblemList, SelectInput } from '../ui';
 
 /** One type of ROM in the socket of another: which pins sit right, and what becomes of the others. */
 export function AdapterSheet({ socket: preset }: { socket: string }) {
-    const [socket, setSocket] = useState(types.includes(preset) ? preset : '2364');
+    const [socket, setSocket] = useState(preset);
     const [chip, setChip] = useState(socket === '2764' ? '27128' : '2764');
     const [selects, setSelects] = useState<Record<string, string>>({});
     const sheet = useQuery(adapterQuery(chip, socket, selects));
@@ -23,15 +21,13 @@ export function AdapterSheet({ socket: preset }: { socket: string }) {
                         ['in the socket of a', socket, setSocket],
                     ] as const
                 ).map(([label, value, set]) => (
-                    <Field key={label} label={label}>
-                        {(id) => (
-                            <select id={id} value={value} onChange={(event) => set(event.target.value)}>
-                                {types.map((type) => (
-                                    <option key={type}>{type}</option>
-                                ))}
-                            </select>
-                        )}
-                    </Field>
+                    <SelectInput
+                        key={label}
+                        label={label}
+                        value={value}
+                        onChange={set}
+                        options={(adapter?.types ?? [value]).map((type) => ({ value: type, label: type }))}
+                    />
                 ))}
                 {adapter?.selects.map((name) => (
                     <Choice
@@ -67,7 +63,7 @@ export function AdapterSheet({ socket: preset }: { socket: string }) {
                                             <td className="py-0.5 font-mono">
                                                 {pin.pin} {pin.name}
                                             </td>
-                                            <td className="pr-3">{where(pin, adapter)}</td>
+                                            <td className="pr-3">{pin.goes}</td>
                                             <td className="text-[13px] text-soft">{pin.why}</td>
                                         </tr>
                                     ))}
@@ -84,15 +80,6 @@ export function AdapterSheet({ socket: preset }: { socket: string }) {
         </section>
     );
 }
-
-const where = (pin: Adapter['pins'][number], adapter: Adapter) =>
-    pin.how === 'open'
-        ? 'left open'
-        : pin.how === 'low'
-          ? 'ground'
-          : pin.how === 'high'
-            ? '+5 V'
-            : `pin ${pin.to} of the ${adapter.socket} socket`;
 
 /** The longer chip over its socket, notch up; pins that must be lifted are struck through. */
 function Drawing({ adapter }: { adapter: Adapter }) {

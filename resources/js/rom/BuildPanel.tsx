@@ -1,7 +1,8 @@
 import { useState } from 'react';
 import { problemsOf } from '../api/client';
 import { useBuild, useBuiltFile } from '../api/queries';
-import { Button, Field, ProblemList, TextInput } from '../ui';
+import { Button, ProblemList, SelectInput, TextInput } from '../ui';
+import { inBase } from '../ui/numbers';
 
 const kinds = [
     { value: 'repeat', label: 'repeat to fill', fields: ['size'] },
@@ -26,6 +27,7 @@ export function BuildPanel({ images }: { images: { sha1: string; name: string }[
     const file = useBuiltFile();
     const request = { sources: second ? [first, second] : [first], steps };
     const built = build.data?.built;
+    const unique = images.filter((image, place) => images.findIndex((other) => other.sha1 === image.sha1) === place);
     if (images.length === 0) {
         return <p className="text-soft">Bring in a read or a known-good image first: everything is built from those.</p>;
     }
@@ -37,18 +39,16 @@ export function BuildPanel({ images }: { images: { sha1: string; name: string }[
                     { label: 'Image', value: first, set: setFirst, none: false },
                     { label: 'Second image', value: second, set: setSecond, none: true },
                 ].map((source) => (
-                    <Field key={source.label} label={source.label}>
-                        {(id) => (
-                            <select id={id} value={source.value} onChange={(event) => (source.set(event.target.value), build.reset())}>
-                                {source.none && <option value="">none</option>}
-                                {images.map((image, place) => (
-                                    <option key={`${image.sha1} ${place}`} value={image.sha1}>
-                                        {image.name}
-                                    </option>
-                                ))}
-                            </select>
-                        )}
-                    </Field>
+                    <SelectInput
+                        key={source.label}
+                        label={source.label}
+                        value={source.value}
+                        onChange={(value) => (source.set(value), build.reset())}
+                        options={[
+                            ...(source.none ? [{ value: '', label: 'none' }] : []),
+                            ...unique.map((image) => ({ value: image.sha1, label: image.name })),
+                        ]}
+                    />
                 ))}
             </div>
             <ol className="flex flex-col gap-1" aria-label="Steps">
@@ -75,17 +75,12 @@ export function BuildPanel({ images }: { images: { sha1: string; name: string }[
                 ))}
             </ol>
             <div className="flex flex-wrap items-end gap-2">
-                <Field label="Next step">
-                    {(id) => (
-                        <select id={id} value={kind} onChange={(event) => setKind(event.target.value)}>
-                            {kinds.map((each) => (
-                                <option key={each.value} value={each.value}>
-                                    {each.label}
-                                </option>
-                            ))}
-                        </select>
-                    )}
-                </Field>
+                <SelectInput
+                    label="Next step"
+                    value={kind}
+                    onChange={setKind}
+                    options={kinds.map((each) => ({ value: each.value, label: each.label }))}
+                />
                 <Button
                     onClick={() =>
                         change([
@@ -109,7 +104,7 @@ export function BuildPanel({ images }: { images: { sha1: string; name: string }[
             {built && (
                 <div className="flex flex-col gap-2 border border-rule bg-sheet p-3" data-testid="built">
                     <p className="font-mono text-[13px]">
-                        {built.bytes} bytes · CRC-32 {built.crc32} · sum {built.sum16.toString(16).toUpperCase().padStart(4, '0')}
+                        {built.bytes} bytes · CRC-32 {built.crc32} · sum {inBase(built.sum16, 16, 16)}
                     </p>
                     <p className="font-mono text-[12px] break-all text-soft">
                         {pairs(built.head)} … {pairs(built.tail)}

@@ -1,33 +1,30 @@
 import { useQuery } from '@tanstack/react-query';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { imageQuery } from '../api/queries';
-import { Button, Choice, cn, TextInput } from '../ui';
+import type { Radix } from '../api/schemas';
+import { BaseChoice, Button, cn, TextInput } from '../ui';
+import { inBase } from '../ui/numbers';
 
-type Base = '16' | '8' | '10';
-const widths = { '16': 2, '8': 3, '10': 3 } as const;
-const shown = (value: number, base: Base, width: number = widths[base]) =>
-    value
-        .toString(Number(base))
-        .toUpperCase()
-        .padStart(width, base === '10' ? ' ' : '0');
 const printable = (value: number) => (value >= 0x20 && value < 0x7f ? String.fromCharCode(value) : '·');
 
 /** The bytes of a read beside those of the good image; what differs is marked. */
 export function HexView({
     read,
     good,
+    runs,
     from,
     at,
 }: {
     read: { sha1: string; name: string };
     good: { sha1: string; name: string } | null;
+    runs: { at: number; length: number }[];
     from: number;
     at: number;
 }) {
     const image = useQuery(imageQuery(read.sha1)).data ?? null;
     const other = useQuery({ ...imageQuery(good?.sha1 ?? ''), enabled: good !== null }).data ?? null;
-    const [base, setBase] = useState<Base>('16');
+    const [base, setBase] = useState<Radix>(16);
     const [place, setPlace] = useState('');
     const [search, setSearch] = useState('');
     const [marked, setMarked] = useState<{ at: number; length: number } | null>(null);
@@ -35,15 +32,6 @@ export function HexView({
     const box = useRef<HTMLDivElement>(null);
     const rows = image ? Math.ceil(image.length / 16) : 0;
     const virtual = useVirtualizer({ count: rows, getScrollElement: () => box.current, estimateSize: () => 24, overscan: 12 });
-    const differences = useMemo(() => {
-        const found: number[] = [];
-        for (let each = 0; image && other && each < Math.max(image.length, other.length); each++) {
-            if (image[each] !== other[each] && (each === 0 || image[each - 1] === other[each - 1])) {
-                found.push(each);
-            }
-        }
-        return found;
-    }, [image, other]);
     const go = (to: number, length = 1) => {
         setMarked({ at: to, length });
         virtual.scrollToIndex(Math.floor(to / 16), { align: 'center' });
@@ -56,11 +44,12 @@ export function HexView({
     }, [at, scroll]);
     const step = (forwards: boolean) => {
         const here = marked?.at ?? (forwards ? -1 : Infinity);
-        const next = forwards ? differences.find((each) => each > here) : [...differences].reverse().find((each) => each < here);
-        const to = next ?? differences[forwards ? 0 : differences.length - 1];
-        if (to !== undefined) {
-            go(to);
-            setSays(`Difference ${differences.indexOf(to) + 1} of ${differences.length}, at ${shown(from + to, base, 4)}.`);
+        const next = forwards ? runs.findIndex((run) => run.at > here) : runs.filter((run) => run.at < here).length - 1;
+        const number = next < 0 ? (forwards ? 0 : runs.length - 1) : next;
+        const run = runs[number];
+        if (run) {
+            go(run.at, run.length);
+            setSays(`Difference ${number + 1} of ${runs.length}, at ${inBase(from + run.at, base, 16)}.`);
         }
     };
     const find = () => {
@@ -75,7 +64,7 @@ export function HexView({
             setSays(`${search} is not in it.`);
         } else {
             go(hit, wanted.length);
-            setSays(`Found at ${shown(from + hit, base, 4)}.`);
+            setSays(`Found at ${inBase(from + hit, base, 16)}.`);
         }
     };
 
@@ -89,12 +78,12 @@ export function HexView({
                     className="flex items-end gap-1"
                     onSubmit={(event) => {
                         event.preventDefault();
-                        const to = parseInt(place.replace(/^[$&]|^0x|h$/gi, ''), Number(base)) - from;
-                        const bare = parseInt(place.replace(/^[$&]|^0x|h$/gi, ''), Number(base));
+                        const to = parseInt(place.replace(/^[$&]|^0x|h$/gi, ''), base) - from;
+                        const bare = parseInt(place.replace(/^[$&]|^0x|h$/gi, ''), base);
                         const target = to >= 0 && to < image.length ? to : bare;
                         if (Number.isNaN(target) || target < 0 || target >= image.length) {
                             setSays(
-                                `${place} is not in it: it goes from ${shown(from, base, 4)} to ${shown(from + image.length - 1, base, 4)}.`,
+                                `${place} is not in it: it goes from ${inBase(from, base, 16)} to ${inBase(from + image.length - 1, base, 16)}.`,
                             );
                         } else {
                             go(target);
@@ -121,22 +110,13 @@ export function HexView({
                     />
                     <Button type="submit">Find</Button>
                 </form>
-                {differences.length > 0 && (
+                {runs.length > 0 && (
                     <div className="flex gap-1" role="group" aria-label="Differences">
                         <Button onClick={() => step(false)}>Difference before</Button>
                         <Button onClick={() => step(true)}>Next difference</Button>
                     </div>
                 )}
-                <Choice
-                    label="Number base"
-                    value={base}
-                    onChange={setBase}
-                    options={[
-                        { value: '16', label: 'hex' },
-                        { value: '8', label: 'octal' },
-                        { value: '10', label: 'decimal' },
-                    ]}
-                />
+                <BaseChoice value={base} onChange={setBase} />
             </div>
             <p className="min-h-5 text-[14px] text-soft" role="status">
                 {says}
@@ -185,7 +165,7 @@ function Row({
     from: number;
     image: Uint8Array;
     other: Uint8Array | null;
-    base: Base;
+    base: Radix;
     marked: { at: number; length: number } | null;
 }) {
     const places = Array.from({ length: Math.min(16, image.length - at) }, (_, column) => at + column);
@@ -193,7 +173,7 @@ function Row({
     const isMarked = (place: number) => marked !== null && place >= marked.at && place < marked.at + marked.length;
     return (
         <div className="absolute left-0 flex h-6 items-center gap-4 px-2" style={{ top }}>
-            <span className="w-14 text-soft">{shown(from + at, base === '10' ? '10' : base, base === '8' ? 6 : 4)}</span>
+            <span className="w-14 text-soft">{inBase(from + at, base, 16)}</span>
             <span className="flex">
                 {places.map((place) => (
                     <span
@@ -205,13 +185,15 @@ function Row({
                             isMarked(place) && 'bg-ink text-sheet',
                         )}
                         title={
-                            differs(place) ? `${shown(from + place, base, 4)}: should be ${shown(other?.[place] ?? 0, base)}` : undefined
+                            differs(place)
+                                ? `${inBase(from + place, base, 16)}: should be ${inBase(other?.[place] ?? 0, base, 8)}`
+                                : undefined
                         }
                     >
-                        {shown(image[place]!, base)}
+                        {inBase(image[place]!, base, 8).padStart(base === 16 ? 2 : 3, ' ')}
                         {differs(place) && (
                             <sub className="ml-px text-[10px] font-normal">
-                                {other?.[place] === undefined ? '' : shown(other[place], base)}
+                                {other?.[place] === undefined ? '' : inBase(other[place], base, 8)}
                             </sub>
                         )}
                     </span>

@@ -1,4 +1,6 @@
-const hex = (value: number) => value.toString(16).toUpperCase().padStart(4, '0');
+import { inBase } from '../ui/numbers';
+
+const hex = (value: number) => inBase(value, 16, 16);
 
 /** The image from its first byte to its last, sixteen stretches to a row: the darker a cell, the more of it differs. */
 export function ImageMap({ map, size, onGo }: { map: number[]; size: number; onGo: (at: number) => void }) {

@@ -4,13 +4,12 @@ import { problemsOf } from '../api/client';
 import { romQuery, useReadRom } from '../api/queries';
 import type { Board, Job, RomReading } from '../api/schemas';
 import { Entries, StageHead } from '../job/Entries';
-import { Button, Choice, cn, Field, ProblemList, Tabs } from '../ui';
+import { Button, Choice, cn, FileInput, ProblemList, SelectInput, Tabs } from '../ui';
+import { inBase } from '../ui/numbers';
 import { AdapterSheet } from './AdapterSheet';
 import { BuildPanel } from './BuildPanel';
 import { HexView } from './HexView';
 import { ImageMap } from './ImageMap';
-
-const hex = (value: number, digits = 4) => value.toString(16).toUpperCase().padStart(digits, '0');
 
 /** Stage 10: images that can be trusted. */
 export default function RomStage({ job }: { job: Job; board: Board }) {
@@ -51,6 +50,7 @@ export default function RomStage({ job }: { job: Job; board: Board }) {
                                     key={last.id}
                                     read={last.reads[last.reads.length - 1]!}
                                     good={last.good ?? (last.reads.length > 1 ? last.reads[0]! : null)}
+                                    runs={last.runs}
                                     from={data.from}
                                     at={at}
                                 />
@@ -110,40 +110,20 @@ function Bring({ job, chip, goods, role }: { job: Job; chip: string; goods: { sh
             <p className="basis-full text-soft">
                 {chip}: {role}.
             </p>
-            <Field label="Reads of the chip (one file each)">
-                {(id) => (
-                    <input
-                        id={id}
-                        type="file"
-                        multiple
-                        className="max-w-64 text-[13px]"
-                        onChange={(event) => setReads([...(event.target.files ?? [])])}
-                    />
-                )}
-            </Field>
-            <Field label="Known-good image, if there is one">
-                {(id) => (
-                    <input
-                        id={id}
-                        type="file"
-                        className="max-w-64 text-[13px]"
-                        onChange={(event) => setGood(event.target.files?.[0] ?? null)}
-                    />
-                )}
-            </Field>
+            <FileInput label="Reads of the chip (one file each)" multiple className="max-w-64 text-[13px]" onChange={setReads} />
+            <FileInput
+                label="Known-good image, if there is one"
+                className="max-w-64 text-[13px]"
+                onChange={([chosen]) => setGood(chosen ?? null)}
+            />
             {goods.length > 0 && (
-                <Field label="or one that is kept here">
-                    {(id) => (
-                        <select id={id} value={known} disabled={good !== null} onChange={(event) => setKnown(event.target.value)}>
-                            <option value="">none</option>
-                            {goods.map((image) => (
-                                <option key={image.sha1} value={image.sha1}>
-                                    {image.name}
-                                </option>
-                            ))}
-                        </select>
-                    )}
-                </Field>
+                <SelectInput
+                    label="or one that is kept here"
+                    value={known}
+                    disabled={good !== null}
+                    onChange={setKnown}
+                    options={[{ value: '', label: 'none' }, ...goods.map((image) => ({ value: image.sha1, label: image.name }))]}
+                />
             )}
             <Choice
                 label="Read where"
@@ -180,7 +160,7 @@ function Found({ reading, onGo }: { reading: RomReading; onGo: (at: number) => v
                 ))}
             </ul>
             <p className="font-mono text-[13px] text-soft">
-                {reading.size} bytes · CRC-32 {reading.crc32} · sum {hex(reading.sum16)}
+                {reading.size} bytes · CRC-32 {reading.crc32} · sum {inBase(reading.sum16, 16, 16)}
                 {reading.good && ` · against ${reading.good.name}`}
             </p>
             {reading.map.length > 0 && reading.differences > 0 && (

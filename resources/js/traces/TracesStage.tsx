@@ -5,7 +5,7 @@ import { problemsOf } from '../api/client';
 import { signalsQuery, useRecord } from '../api/queries';
 import type { Board, Continuity, Job, Signals } from '../api/schemas';
 import { Entries, StageHead } from '../job/Entries';
-import { Button, cn, Field, ProblemList } from '../ui';
+import { Button, cn, SelectInput, ProblemList } from '../ui';
 
 /** Stage 9: from pin to pin along a trace, halving, until the break is found; and every pin of a part that was out. */
 export default function TracesStage({ job }: { job: Job; board: Board }) {
@@ -23,18 +23,16 @@ export default function TracesStage({ job }: { job: Job; board: Board }) {
                 Power off. A trace can look perfect and be open; halve it with the meter, on both sides of the board.
             </StageHead>
             <ProblemList problems={problemsOf(signals.error ?? record.error)} />
-            <Field label="Net">
-                {(id) => (
-                    <select id={id} value={net} onChange={(event) => setNet(event.target.value)} className="max-w-60 font-mono">
-                        <option value="">choose one</option>
-                        {(data?.nets ?? []).map((each) => (
-                            <option key={each.name} value={each.name}>
-                                {each.name}
-                            </option>
-                        ))}
-                    </select>
-                )}
-            </Field>
+            <SelectInput
+                label="Net"
+                className="max-w-60 font-mono"
+                value={net}
+                onChange={setNet}
+                options={[
+                    { value: '', label: 'choose one' },
+                    ...(data?.nets ?? []).map((each) => ({ value: each.name, label: each.name })),
+                ]}
+            />
             {data?.continuity ? (
                 <Plan plan={data.continuity} busy={record.isPending} onTested={test} />
             ) : (
@@ -44,18 +42,16 @@ export default function TracesStage({ job }: { job: Job; board: Board }) {
             )}
             <section aria-label="Pins to check" className="flex flex-col gap-2 border-t border-rule pt-3">
                 <h3 className="font-semibold">After a chip or its socket was out</h3>
-                <Field label="Chip">
-                    {(id) => (
-                        <select id={id} value={removed} onChange={(event) => setRemoved(event.target.value)} className="max-w-60">
-                            <option value="">choose one</option>
-                            {(data?.chips ?? []).map((each) => (
-                                <option key={each.ref} value={each.ref}>
-                                    {each.ref} {each.part}
-                                </option>
-                            ))}
-                        </select>
-                    )}
-                </Field>
+                <SelectInput
+                    label="Chip"
+                    className="max-w-60"
+                    value={removed}
+                    onChange={setRemoved}
+                    options={[
+                        { value: '', label: 'choose one' },
+                        ...(data?.chips ?? []).map((each) => ({ value: each.ref, label: `${each.ref} ${each.part}` })),
+                    ]}
+                />
                 {data && data.removal.length > 0 && <Removal signals={data} busy={record.isPending} onTested={test} />}
             </section>
             <Entries job={job} kinds={['continuity']} title="Tested" />

@@ -4,7 +4,7 @@ import { Dialog as RadixDialog, DropdownMenu, Tabs as RadixTabs, ToggleGroup, To
 import type { ComponentProps, ReactNode } from 'react';
 import { useId } from 'react';
 import { twMerge } from 'tailwind-merge';
-import type { Problem } from '../api/schemas';
+import type { Problem, Radix } from '../api/schemas';
 
 export const cn = (...classes: ClassValue[]) => twMerge(clsx(classes));
 
@@ -68,6 +68,49 @@ export function TextInput({
     return (
         <Field label={label} hint={hint} className={around}>
             {(id) => <input id={id} onChange={(event) => onChange(event.target.value)} {...props} />}
+        </Field>
+    );
+}
+
+/** A field for one of several. */
+export function SelectInput({
+    label,
+    hint,
+    around,
+    options,
+    onChange,
+    ...props
+}: Omit<ComponentProps<'select'>, 'onChange' | 'id' | 'children'> & {
+    label: string;
+    hint?: string;
+    around?: string;
+    options: { value: string; label: string }[];
+    onChange: (value: string) => void;
+}) {
+    return (
+        <Field label={label} hint={hint} className={around}>
+            {(id) => (
+                <select id={id} onChange={(event) => onChange(event.target.value)} {...props}>
+                    {options.map((option) => (
+                        <option key={option.value} value={option.value}>
+                            {option.label}
+                        </option>
+                    ))}
+                </select>
+            )}
+        </Field>
+    );
+}
+
+/** A field for a file, or for several. */
+export function FileInput({
+    label,
+    onChange,
+    ...props
+}: Omit<ComponentProps<'input'>, 'onChange' | 'id' | 'type'> & { label: string; onChange: (files: File[]) => void }) {
+    return (
+        <Field label={label}>
+            {(id) => <input id={id} type="file" onChange={(event) => onChange([...(event.target.files ?? [])])} {...props} />}
         </Field>
     );
 }
@@ -165,6 +208,22 @@ export function Choice<T extends string>({
                 </ToggleGroup.Item>
             ))}
         </ToggleGroup.Root>
+    );
+}
+
+/** In which base numbers are shown. */
+export function BaseChoice({ value, onChange }: { value: Radix; onChange: (value: Radix) => void }) {
+    return (
+        <Choice
+            label="Number base"
+            value={String(value)}
+            onChange={(base) => onChange(Number(base) as Radix)}
+            options={[
+                { value: '16', label: 'hex' },
+                { value: '8', label: 'octal' },
+                { value: '10', label: 'decimal' },
+            ]}
+        />
     );
 }
 

@@ -10,16 +10,16 @@ use Random\Engine\Mt19937;
 use Random\Randomizer;
 use Symfony\Component\Process\Process;
 use Tests\Support\Boards;
-use ZapTrace\Bench\Cpu6502;
 use ZapTrace\Bench\FaultKind;
 use ZapTrace\Bench\InjectedFault;
 use ZapTrace\Bench\LogicShelf;
 use ZapTrace\Bench\Machine;
-use ZapTrace\Bench\Opcodes6502;
 use ZapTrace\Bench\SimulatedBench;
 use ZapTrace\Diagnostics\DiagnosticResult;
 use ZapTrace\Memory\Listings\Assembler;
 use ZapTrace\Memory\Listings\Language;
+use ZapTrace\Processors\Cpu6502;
+use ZapTrace\Processors\Opcodes6502;
 
 final class Cpu6502Test extends TestCase
 {

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Tests\Core\Bus;
 
 use PHPUnit\Framework\TestCase;
+use Tests\Support\Boards;
 use Tests\Support\Captures;
 use ZapTrace\Bus\Cycle;
 use ZapTrace\Bus\CycleKind;
@@ -13,6 +14,7 @@ use ZapTrace\Bus\Disassembler;
 use ZapTrace\Bus\LineWatch;
 use ZapTrace\Bus\SignalMap;
 use ZapTrace\Problems\InputRejected;
+use ZapTrace\Processors\Opcodes6502;
 
 final class CycleDecoderTest extends TestCase
 {
@@ -104,12 +106,29 @@ final class CycleDecoderTest extends TestCase
 
     public function test_instructions_are_named(): void
     {
+        $disassembler = Disassembler::fromJson(Boards::file('knowledge/instructions.json'));
         // MOS MCS6500 and Zilog Z80 programming manuals, from memory.
         foreach ([[[0xA9, 0x55], 'LDA #55', 2], [[0x8D, 0x00, 0xD0], 'STA D000', 3], [[0xD0, 0xFE], 'BNE -2', 2], [[0x6C, 0x34, 0x12], 'JMP (1234)', 3], [[0xB1, 0x10], 'LDA (10),Y', 2], [[0x0A], 'ASL A', 1], [[0x02], '02: none', 1], [[0xAD], 'LDA ????', 3]] as [$bytes, $name, $length]) {
-            self::assertSame([$name, $length], Disassembler::name('6502', $bytes));
+            self::assertSame([$name, $length], $disassembler->name('6502', $bytes));
         }
-        foreach ([[[0xC3, 0x00, 0x80], 'JP 8000', 3], [[0x21, 0x34, 0x12], 'LD HL,1234', 3], [[0xED, 0xB0], 'LDIR', 2], [[0xCB, 0x7E], 'BIT 7,(HL)', 2], [[0xDD, 0x21, 0x00, 0x40], 'LD IX,4000', 4], [[0x10, 0xFE], 'DJNZ -2', 2], [[0x76], 'HALT', 1], [[0xF3], 'DI', 1], [[0x3E, 0x0F], 'LD A,0F', 2], [[0xE6, 0x07], 'AND 07', 2], [[0xED, 0x4B, 0, 0x50], 'LD BC,(5000)', 4], [[0xCB, 0x3F], 'SRL A', 2]] as [$bytes, $name, $length]) {
-            self::assertSame([$name, $length], Disassembler::name('Z80', $bytes));
+        foreach ([[[0xC3, 0x00, 0x80], 'JP 8000', 3], [[0x21, 0x34, 0x12], 'LD HL,1234', 3], [[0xED, 0xB0], 'LDIR', 2], [[0xCB, 0x7E], 'BIT 7,(HL)', 2], [[0xDD, 0x21, 0x00, 0x40], 'LD IX,4000', 4], [[0x10, 0xFE], 'DJNZ -2', 2], [[0x76], 'HALT', 1], [[0xF3], 'DI', 1], [[0x3E, 0x0F], 'LD A,0F', 2], [[0xE6, 0x07], 'AND 07', 2], [[0xED, 0x4B, 0, 0x50], 'LD BC,(5000)', 4], [[0xCB, 0x3F], 'SRL A', 2], [[0xDD, 0x7E, 0xFE], 'LD A,(IX-2)', 3], [[0xFD, 0xCB, 0x05, 0x46], 'BIT 0,(IY+5)', 4], [[0xDD, 0x36, 0x02, 0xAA], 'LD (IX+2),AA', 4], [[0xED, 0x00], 'ED: none', 1]] as [$bytes, $name, $length]) {
+            self::assertSame([$name, $length], $disassembler->name('Z80', $bytes));
+        }
+    }
+
+    public function test_the_table_of_the_6502_names_what_the_model_executes(): void
+    {
+        $disassembler = Disassembler::fromJson(Boards::file('knowledge/instructions.json'));
+        $lengths = ['implied' => 1, 'accumulator' => 1, 'absolute' => 3, 'absolute,x' => 3, 'absolute,y' => 3, '(indirect)' => 3];
+        for ($opcode = 0; $opcode < 256; $opcode++) {
+            [$name, $length] = $disassembler->name('6502', [$opcode, 0, 0]);
+            if (! Opcodes6502::isDocumented($opcode)) {
+                self::assertStringEndsWith('none', $name);
+
+                continue;
+            }
+            [$expected, $mode] = Opcodes6502::of($opcode);
+            self::assertSame([$expected, $lengths[$mode] ?? 2], [substr($name, 0, 3), $length], sprintf('%02X', $opcode));
         }
     }
 }

@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace ZapTrace\Bench;
+namespace ZapTrace\Processors;
 
 use Generator;
 

@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace ZapTrace\Bench;
+namespace ZapTrace\Processors;
 
 /**
  * The documented instructions of the 6502. Source: MOS MCS6500 programming manual (from memory).

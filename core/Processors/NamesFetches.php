@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace ZapTrace\Bench;
+namespace ZapTrace\Processors;
 
 /**
  * A programme that knows whether its present access fetches an instruction.

@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace ZapTrace\Bench;
+namespace ZapTrace\Processors;
 
 /**
  * What a processor does on its bus, one access after the other.

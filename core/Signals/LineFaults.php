@@ -1,0 +1,97 @@
+<?php
+
+declare(strict_types=1);
+
+namespace ZapTrace\Signals;
+
+use ZapTrace\Board\Net;
+
+/**
+ * The faults behind a pin that does not carry what it should: its leg, its trace, what holds the trace, and what lies
+ * upstream. As strengths by position, for evidence that looks at parts from afar: a ROM that is read, a bus.
+ */
+final readonly class LineFaults
+{
+    /** A break somewhere along the trace shows less surely than one at the pin itself. */
+    private const ALONG = 0.7;
+
+    private const HELD = 0.85;
+
+    /** How much of it is left with each stage upstream. */
+    private const STAGE = 0.8;
+
+    public function __construct(private Structure $structure)
+    {
+    }
+
+    /**
+     * @param  string  $name  of a pin, "/" before what is active low
+     * @return array{string, Net}|null the pin with its number and its net; null where it is on none that carries a signal
+     */
+    public function netOf(string $ref, string $name): ?array
+    {
+        foreach ($this->structure->board->chips[$ref]->type?->pinList() ?? [] as $pin) {
+            if (($pin->activeLow ? '/' : '').$pin->name === $name) {
+                $net = $this->structure->board->netlist->netOf("{$ref}.{$pin->number}");
+
+                return $net === null || $net->isPower() ? null : ["{$ref}.{$pin->number}", $net];
+            }
+        }
+
+        return null;
+    }
+
+    /**
+     * The line at a pin alone: lifted, broken, held.
+     *
+     * @return array<string, float>
+     */
+    public function at(string $ref, string $name, float $strength): array
+    {
+        $found = $this->netOf($ref, $name);
+        if ($found === null) {
+            return [];
+        }
+        [$pin, $net] = $found;
+        $strengths = [SignalEvidence::lifted($net->name, $pin) => $strength, SignalEvidence::held($net->name) => self::HELD * $strength];
+        foreach (array_slice($net->pins, 1) as $before) {
+            $strengths[SignalEvidence::open($net->name, $before)] = self::ALONG * $strength;
+        }
+
+        return $strengths;
+    }
+
+    /**
+     * What drives the line at a pin, and what drives that.
+     *
+     * @return array<string, float>
+     */
+    public function upstream(string $ref, string $name, float $strength): array
+    {
+        $found = $this->netOf($ref, $name);
+        $strengths = array_map(static fn (int $stage): float => $strength * self::STAGE ** $stage, $found === null ? [] : $this->structure->upstreamOf($found[1]->name));
+        unset($strengths[$ref]);
+
+        return $strengths;
+    }
+
+    /**
+     * Strengths together: of each position the largest.
+     *
+     * @param  array<string, float>  ...$parts
+     * @return array<string, float>
+     */
+    public static function together(array ...$parts): array
+    {
+        $strengths = [];
+        foreach ($parts as $part) {
+            foreach ($part as $site => $strength) {
+                if ($site !== '') {
+                    $strengths[$site] = max($strengths[$site] ?? 0.0, $strength);
+                }
+            }
+        }
+
+        return $strengths;
+    }
+}
