@@ -7,16 +7,13 @@ namespace App\Bench;
 use App\Models\Capture;
 use App\Models\Job;
 use App\Models\Observation;
-use ZapTrace\Bench\Machine;
 use ZapTrace\Board\BoardProfile;
 use ZapTrace\Board\RangeKind;
 use ZapTrace\Board\Settings;
-use ZapTrace\Bus\BusEvidence;
 use ZapTrace\Bus\Cycle;
-use ZapTrace\Bus\CycleKind;
 use ZapTrace\Bus\CycleList;
 use ZapTrace\Bus\Disassembler;
-use ZapTrace\Bus\Divergence;
+use ZapTrace\Bus\HandOver;
 use ZapTrace\Bus\Ladder;
 use ZapTrace\Bus\LadderBuilder;
 use ZapTrace\Bus\MemoryPlan;
@@ -28,18 +25,13 @@ use ZapTrace\Observations\RomRead;
 use ZapTrace\Parts\ProcessorBus;
 use ZapTrace\Problems\InputRejected;
 use ZapTrace\Rom\RomImage;
-use ZapTrace\Signals\SelectCheck;
-use ZapTrace\Signals\Structure;
 
 /**
  * The captures of a job: what they are, and what is made of two of them.
  */
 final readonly class BusBench
 {
-    /** Pins that are named at once. */
-    private const MEASURED = 5;
-
-    public function __construct(private BoardShelf $boards, private FileStore $files, private Disassembler $disassembler)
+    public function __construct(private BoardShelf $boards, private FileStore $files, private Disassembler $disassembler, private Recorder $recorder)
     {
     }
 
@@ -110,6 +102,7 @@ final readonly class BusBench
         $board = $this->boards->find($capture->board_slug);
         [$ladder, $sick] = $this->build($capture, $board, $against);
         $found = $ladder->divergence;
+        $next = $found === null ? null : HandOver::of($found, $board, $this->settings($capture));
         $plan = $this->plan($capture, $board);
         $step = static fn (?Cycle $cycle): ?array => $cycle === null ? null : ['kind' => $cycle->kind->value, 'address' => $cycle->address, 'data' => $cycle->data];
         $rungs = [];
@@ -117,7 +110,7 @@ final readonly class BusBench
             $is = $rung['sick'] === null || $rung['sick'] >= $sick->count() ? null : $sick->at($rung['sick']);
             $rungs[] = [
                 'number' => $rung['sick'], 'is' => $step($is), 'should' => $step($rung['expected']),
-                'named' => $is === null || ! in_array($is->kind, [CycleKind::Fetch], true) ? null : $this->named($board, $plan, $sick, (int) $rung['sick']),
+                'named' => $is === null ? '' : $this->disassembler->fetched($board->processor->part ?? '', $sick, (int) $rung['sick'], $plan),
                 'same' => $is === null || $rung['expected'] === null ? null : $sick->agrees($is, $rung['expected']),
                 'parts' => $found !== null && $rung['sick'] === $found->cycle,
             ];
@@ -125,10 +118,9 @@ final readonly class BusBench
 
         return [
             'capture' => $capture->id, 'against' => $this->nameOf($capture, $board, $against), 'cycles' => $ladder->cycles, 'distance' => $ladder->distance, 'skipped' => $ladder->skipped,
-            'addressDigits' => (int) ceil($board->bus->addressWidth / 4), 'dataDigits' => intdiv($board->bus->dataWidth, 4),
             'addressBits' => $board->bus->addressWidth, 'dataBits' => $board->bus->dataWidth,
             'partly' => $sick->addressMask !== (1 << $board->bus->addressWidth) - 1 || $sick->dataMask !== (1 << $board->bus->dataWidth) - 1,
-            'divergence' => $found === null ? null : ['cycle' => $found->cycle, 'kind' => $found->kind, 'title' => $found->title(), 'address' => $found->address, 'expected' => $found->expected, 'seen' => $found->seen, 'bits' => $found->bits, 'words' => $found->words, 'next' => $this->next($board, $found)],
+            'divergence' => $found === null ? null : ['cycle' => $found->cycle, 'kind' => $found->kind, 'title' => $found->title(), 'address' => $found->address, 'expected' => $found->expected, 'seen' => $found->seen, 'bits' => $found->bits, 'words' => $found->words, 'next' => $next === null ? null : ['chip' => $next->chip, 'address' => $next->address, 'words' => $next->words]],
             'rungs' => $rungs,
         ];
     }
@@ -176,44 +168,6 @@ final readonly class BusBench
         }
 
         return [$against === 'rom' ? $builder->againstRom($sick) : $builder->against($sick, $this->cycles($this->other($capture, $against))), $sick];
-    }
-
-    private function named(BoardProfile $board, MemoryPlan $plan, CycleList $sick, int $number): string
-    {
-        $at = $sick->at($number);
-        $bytes = [$at->data];
-        for ($offset = 1; $offset < 4; $offset++) {
-            $byte = $plan->romByte($at->address + $offset);
-            for ($later = $number + 1; $byte === null && $later < min($sick->count(), $number + 6); $later++) {
-                $byte = $sick->at($later)->address === $at->address + $offset ? $sick->at($later)->data : null;
-            }
-            if ($byte === null) {
-                break;
-            }
-            $bytes[] = $byte;
-        }
-
-        return $this->disassembler->knows($board->processor->part ?? '') ? $this->disassembler->name($board->processor->part ?? '', $bytes)[0] : '';
-    }
-
-    /**
-     * Where to measure next: the chip that should answer, with the outputs that select it in the order to measure.
-     *
-     * @return array{chip: string, address: int, words: string}|null
-     */
-    private function next(BoardProfile $board, Divergence $found): ?array
-    {
-        if (! in_array($found->kind, [Divergence::NOTHING_SELECTED, Divergence::WRONG_TARGET, Divergence::DATA_BITS], true) || $found->address === null || $found->kind === Divergence::DATA_BITS && count($found->bits) < 4 || $board->netlist->isEmpty()) {
-            return null;
-        }
-        $structure = new Structure($board);
-        $chip = (new BusEvidence($structure, Settings::of($board)))->chipAt($found->address);
-        $check = $chip === '' ? null : SelectCheck::of(new Machine($board, [], 1), $structure, $chip, $found->address);
-        if ($check === null) {
-            return null;
-        }
-
-        return ['chip' => $chip, 'address' => $found->address, 'words' => sprintf('%s should answer at %04X. Measure %s.', $chip, $found->address, implode(', then ', array_slice($check->inOrder(), 0, self::MEASURED)))];
     }
 
     /**
@@ -269,7 +223,13 @@ final readonly class BusBench
 
     private function plan(Capture $capture, BoardProfile $board): MemoryPlan
     {
-        return MemoryPlan::of($board, $this->images($capture->job_id, $board));
+        return MemoryPlan::of($board, $this->images($capture->job_id, $board), $this->settings($capture));
+    }
+
+    /** The links of the machine as they stand now. */
+    private function settings(Capture $capture): Settings
+    {
+        return $this->recorder->moment(Job::query()->findOrFail($capture->job_id))->state->settings;
     }
 
     private function cycles(Capture $capture): CycleList

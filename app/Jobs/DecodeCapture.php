@@ -71,7 +71,8 @@ final class DecodeCapture implements ShouldQueue
             }
             $cycles = $decoder->cycles($file->end());
             file_put_contents($capture->cyclesFile(), $cycles->packed());
-            $capture->update([
+            // Cancelled in the last moment stays cancelled.
+            Capture::query()->whereKey($capture->id)->where('state', 'decoding')->update([
                 'state' => 'decoded', 'progress' => 1.0, 'cycles' => $cycles->count(),
                 'map' => json_encode((object) $map->written($file->channels()), JSON_THROW_ON_ERROR | JSON_UNESCAPED_SLASHES),
                 'lines' => json_encode($lines->summary($file->unit(), $file->end()), JSON_THROW_ON_ERROR | JSON_UNESCAPED_UNICODE | JSON_UNESCAPED_SLASHES),

@@ -14,6 +14,9 @@ final readonly class Disassembler
     /** Bytes that an instruction has at most before its operands. */
     private const PREFIX = 4;
 
+    /** Cycles within which its operands come. */
+    private const LATER = 6;
+
     /**
      * @param  array<string, array<string, string>>  $tables  processor => bytes in hex => instruction, with n, nn, e and d for operands
      */
@@ -61,6 +64,32 @@ final readonly class Disassembler
         }
 
         return self::withOperands($found[0], array_slice($bytes, $found[1]), $found[1], $found[2]);
+    }
+
+    /**
+     * The instruction that a cycle fetches: with its operands from the ROM, or as the cycles after it brought them.
+     *
+     * @return string "" for what is no fetch
+     */
+    public function fetched(string $processor, CycleList $cycles, int $number, MemoryPlan $plan): string
+    {
+        $fetch = $cycles->at($number);
+        if ($fetch->kind !== CycleKind::Fetch || ! $this->knows($processor)) {
+            return '';
+        }
+        $bytes = [$fetch->data];
+        for ($offset = 1; $offset < self::PREFIX; $offset++) {
+            $byte = $plan->romByte($fetch->address + $offset);
+            for ($later = $number + 1; $byte === null && $later < min($cycles->count(), $number + self::LATER); $later++) {
+                $byte = $cycles->at($later)->address === $fetch->address + $offset ? $cycles->at($later)->data : null;
+            }
+            if ($byte === null) {
+                break;
+            }
+            $bytes[] = $byte;
+        }
+
+        return $this->name($processor, $bytes)[0];
     }
 
     /**

@@ -5,7 +5,9 @@ declare(strict_types=1);
 namespace ZapTrace\Bus;
 
 use ZapTrace\Board\BoardProfile;
+use ZapTrace\Board\MapRange;
 use ZapTrace\Board\RangeKind;
+use ZapTrace\Board\Settings;
 use ZapTrace\Rom\RomImage;
 
 /**
@@ -21,9 +23,11 @@ final readonly class MemoryPlan
     }
 
     /**
+     * Under the links as they stand. A latch goes over while the machine runs: what it shows now or then is all here.
+     *
      * @param  array<string, RomImage>  $images  chip => what it should hold
      */
-    public static function of(BoardProfile $board, array $images = []): self
+    public static function of(BoardProfile $board, array $images = [], ?Settings $settings = null): self
     {
         $ranges = [];
         foreach ($board->map->ranges as $range) {
@@ -33,7 +37,7 @@ final readonly class MemoryPlan
                 RangeKind::Io => 'io',
                 default => null,
             };
-            if ($kind !== null && ($kind !== 'rom' || $range->access !== 'write')) {
+            if ($kind !== null && self::isLinked($range, $board, $settings ?? Settings::of($board)) && ($kind !== 'rom' || $range->access !== 'write')) {
                 $ranges[] = ['from' => $range->from, 'to' => $range->to, 'kind' => $kind, 'chip' => $range->chip ?? '', 'image' => $kind === 'rom' && $board->bus->dataWidth === 8 ? $images[$range->chip ?? ''] ?? null : null];
             }
         }
@@ -41,6 +45,17 @@ final readonly class MemoryPlan
         usort($ranges, static fn (array $a, array $b): int => ($b['kind'] === 'rom' ? 1 : 0) <=> ($a['kind'] === 'rom' ? 1 : 0));
 
         return new self($ranges);
+    }
+
+    private static function isLinked(MapRange $range, BoardProfile $board, Settings $settings): bool
+    {
+        foreach ($board->links() as $link) {
+            if (isset($range->when[$link->ref]) && ! in_array($settings->position($link->ref), $range->when[$link->ref], true)) {
+                return false;
+            }
+        }
+
+        return true;
     }
 
     /**

@@ -38,8 +38,8 @@ final readonly class SignalMap
                 '/RES' => ['reset', 'resb', 'nreset', 'rst'],
                 '/RESET' => ['res', 'nreset', 'rst'],
                 'PHI2' => ['clk2', 'o2', 'phi'],
-                default => str_starts_with($signal, '/') ? ['n'.$plain($signal), $plain($signal).'n', $plain($signal).'b'] : [],
-            }];
+                default => [],
+            }, ...(str_starts_with($signal, '/') ? ['n'.$plain($signal), $plain($signal).'n', $plain($signal).'b'] : [])];
             foreach ($names as $name) {
                 if (isset($byName[$name])) {
                     $signals[$signal] = ['channel' => $byName[$name], 'inverted' => false];

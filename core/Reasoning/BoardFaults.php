@@ -10,6 +10,7 @@ use ZapTrace\Board\MapRange;
 use ZapTrace\Board\Net;
 use ZapTrace\Board\Netlist;
 use ZapTrace\Board\Server;
+use ZapTrace\Signals\SignalEvidence;
 
 /**
  * The faults that can stand behind the memory of a board: its memory chips and their pins, the chips that serve each
@@ -96,13 +97,13 @@ final class BoardFaults
         $faults = [];
         foreach ($evidence as $seen) {
             foreach (in_array($seen->kind, Evidence::OF_TRACES, true) ? array_keys($seen->strengths) : [] as $id) {
-                $cut = strrpos((string) $id, '/open before ') ?: (strrpos((string) $id, '/open at ') ?: (strrpos((string) $id, '/held or shorted') ?: strrpos((string) $id, '/shorted to ')));
-                $net = $cut === false ? null : $this->board->netlist->nets[substr((string) $id, 0, $cut)] ?? null;
+                $trace = SignalEvidence::trace((string) $id);
+                $net = $trace === null ? null : $this->board->netlist->nets[$trace['net']] ?? null;
                 if ($net === null || isset($faults[$id])) {
                     continue;
                 }
                 foreach ($this->modes->of('trace') as $mode) {
-                    $name = substr((string) $id, (int) $cut + 1);
+                    $name = $trace['mode'];
                     if (str_starts_with($name, $mode->name)) {
                         $prior = $mode->prior / ($mode->name === 'open' ? 2 * count($net->pins) : 1);
                         [$banks, $lines, $shows] = $this->memoryBehind($net, $name);

@@ -10,6 +10,7 @@ use ZapTrace\Board\Netlist;
 use ZapTrace\Board\Settings;
 use ZapTrace\Diagnostics\Diagnostic;
 use ZapTrace\Diagnostics\DiagnosticResult;
+use ZapTrace\Signals\SignalEvidence;
 
 /**
  * Weighs all evidence of a machine together. It knows evidence, faults and states of the machine, and no kinds of
@@ -217,9 +218,9 @@ final readonly class Reasoner
         }
         if (in_array($seen->kind, Evidence::OF_TRACES, true)) {
             // Two that touch hold each other.
-            $both = explode('/shorted to ', $at->id);
+            $trace = SignalEvidence::trace($at->id);
 
-            return count($both) < 2 ? 0.0 : 0.9 * max(array_map(static fn (string $net): float => $seen->strengths["{$net}/held or shorted"] ?? 0.0, $both));
+            return ($trace['other'] ?? '') === '' ? 0.0 : 0.9 * max($seen->strengths[SignalEvidence::held($trace['net'])] ?? 0.0, $seen->strengths[SignalEvidence::held($trace['other'])] ?? 0.0);
         }
         if ($seen->kind !== Evidence::SIGN && $seen->kind !== Evidence::FUNCTION) {
             return 0.0;

@@ -67,7 +67,7 @@ final readonly class RomEvidence
             }
         }
 
-        return LineFaults::together([$ref => 0.95], $this->selects($ref, 0.9), $this->lines($ref, $all, 0.9, true));
+        return LineFaults::together([$ref => 0.95], $this->selects($ref, 0.9), $this->lines($ref, $all, 0.9, false));
     }
 
     /**

@@ -113,6 +113,16 @@ final readonly class SignalEvidence
     }
 
     /**
+     * The trace and the mode of one of these faults.
+     *
+     * @return array{net: string, mode: string, other: string}|null with the other trace where two touch; null for another fault
+     */
+    public static function trace(string $fault): ?array
+    {
+        return preg_match('~^(.+)/((?:open before|open at|held or shorted|shorted to (.+)).*)$~', $fault, $match) === 1 ? ['net' => $match[1], 'mode' => $match[2], 'other' => $match[3] ?? ''] : null;
+    }
+
+    /**
      * Lines of one kind that are between the levels at one time, few of them: two that touch explain it better than one
      * thing each.
      *

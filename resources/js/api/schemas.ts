@@ -1177,8 +1177,6 @@ export interface Ladder {
     cycles: number;
     distance: number;
     skipped: number;
-    addressDigits: number;
-    dataDigits: number;
     addressBits: number;
     dataBits: number;
     partly: boolean;
@@ -1202,7 +1200,7 @@ export interface Ladder {
 export interface Rung {
     number: number | null;
     should: BusCycle | null;
-    named: string | null;
+    named: string;
     parts: boolean;
     is: BusCycle | null;
     same: boolean | null;
