@@ -51,7 +51,7 @@ final class LadderBuilder
         if ($start !== null) {
             return $this->ladder($sick, 0, $start);
         }
-        $written = [];
+        $memory = new SharedMemory($this->plan, $dataMask);
         $i = $this->begin($sick, $addressMask);
         $j = $this->begin($good, $addressMask);
         $first = $i;
@@ -72,11 +72,8 @@ final class LadderBuilder
             }
             $this->rungs[] = ['sick' => $i, 'expected' => $should];
             // With only some address lines probed, the good one knows the place better.
-            $place = $good->addressMask > $sick->addressMask ? $should : $is;
-            if (! $is->kind->isRead()) {
-                $written[$place->address] = true;
-            }
-            if ((($is->data ^ $should->data) & $dataMask) !== 0 && ! $this->isHarmless($place, $written)) {
+            $address = $good->addressMask > $sick->addressMask ? $should->address : $is->address;
+            if (! $memory->takes($is->kind, $address, $is->data, $should->data)) {
                 return $this->ladder($sick, $i - $first, $this->wrongData($sick, $i, $should->data, $dataMask, fn (int $number): ?int => $this->goodData($good, $j, $sick, $i, $number)), $good, $j);
             }
             if (count($this->rungs) > 4 * self::BEFORE) {
@@ -108,15 +105,14 @@ final class LadderBuilder
             if ($follows !== null) {
                 [$address, $writes] = $follows->next($feed);
                 $kind = $writes !== null ? CycleKind::Write : ($follows->isFetching() ? CycleKind::Fetch : CycleKind::Read);
-                $expected = new Cycle($is->time, $kind, $address, $writes ?? $this->plan->romByte($address) ?? $written[$address] ?? $is->data);
+                $expected = new Cycle($is->time, $kind, $address, $writes ?? $this->held($is, $address, $written) ?? $is->data);
                 if (! $is->kind->goesLike($kind) || (($is->address ^ $address) & $mask) !== 0) {
                     return $this->ladder($sick, $i - $first, $this->elsewhere($sick, $i, $expected, $mask), expected: $expected);
                 }
                 $feed = $writes !== null ? null : $expected->data;
-            } elseif ($is->kind->isRead() && ! $is->kind->isIo() && $this->plan->romByte($address) !== null) {
-                $expected = new Cycle($is->time, $is->kind, $address, (int) $this->plan->romByte($address));
-            } elseif ($is->kind === CycleKind::Read && isset($written[$address])) {
-                $expected = new Cycle($is->time, $is->kind, $address, $written[$address]);
+            } elseif ($is->kind->isRead() && ! $is->kind->isIo()) {
+                $held = $this->held($is, $address, $written);
+                $expected = $held === null ? null : new Cycle($is->time, $is->kind, $address, $held);
             }
             $this->rungs[] = ['sick' => $i, 'expected' => $expected];
             if (! $is->kind->isRead() && ! $is->kind->isIo() && ! $this->plan->isPort($address)) {
@@ -134,6 +130,19 @@ final class LadderBuilder
         }
 
         return $this->ladder($sick, $i - $first, $this->end($sick, $i, PHP_INT_MAX));
+    }
+
+    /**
+     * What is to be read at an address: the ROM, or what was written there, for memory may lie over a ROM.
+     *
+     * @param  array<int, int>  $written
+     */
+    private function held(Cycle $is, int $address, array $written): ?int
+    {
+        $rom = $this->plan->romByte($address);
+        $last = $written[$address] ?? null;
+
+        return $rom === null || $last === $is->data ? $last : $rom;
     }
 
     /** A model of the processor that executes, from its start on; null when there is none, or the capture shows too little. */
@@ -242,19 +251,6 @@ final class LadderBuilder
         }
 
         return true;
-    }
-
-    /**
-     * @param  array<int, true>  $written
-     */
-    private function isHarmless(Cycle $is, array $written): bool
-    {
-        if (! $is->kind->isRead()) {
-            return false;
-        }
-        $range = $this->plan->at($is->address);
-
-        return $is->kind->isIo() || ($range['kind'] ?? 'rom') === 'io' || ($range['kind'] ?? 'rom') === 'ram' && ! isset($written[$is->address]);
     }
 
     /** What the good one has where the sick one is; the same number of cycles on. */
