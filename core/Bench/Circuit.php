@@ -65,8 +65,13 @@ final class Circuit
     /** @var array<int, list<int>> */
     private array $driversOf = [];
 
-    /** @var array<int, int> the driver of a node that has one alone and that nothing holds */
-    private array $single = [];
+    /** A driver's share in the weight of its node, by its level: in the low bits those that are low, above them those that are high. */
+    private const WEIGHT = [self::LOW => 1, self::HIGH => 256, self::FLOATING => 0];
+
+    private const LOWS = 255;
+
+    /** @var array<int, int> of each node: the sum of its drivers' weights */
+    private array $weight = [];
 
     /** @var array<int, int> drivers that give one level whatever they should */
     private array $fixed = [];
@@ -74,8 +79,14 @@ final class Circuit
     /** @var array<int, int> nodes that something holds */
     private array $held = [];
 
-    /** @var array<int, array<int, int>> node => element => element */
-    private array $listeners = [];
+    /** @var array<int, array<int, int>> node => element => element: those it matters to that the node goes low */
+    private array $falls = [];
+
+    /** @var array<int, array<int, int>> the same for high */
+    private array $rises = [];
+
+    /** @var array<int, array<int, int>> node => unit => the bits of its state that are cleared as the node goes low, and nothing else */
+    private array $clears = [];
 
     /** @var array<int, array<int, array{int, int}>> node => element => the node whose level makes it deaf, and the level */
     private array $guarded = [];
@@ -104,11 +115,8 @@ final class Circuit
     /** @var array<int, int> */
     private array $state = [];
 
-    /** @var array<int, list<int>> of a small unit: its next state by state and levels */
-    private array $next = [];
-
-    /** @var array<int, list<int>> of a small unit: what it gives by state and levels */
-    private array $gives = [];
+    /** @var array<int, list<int>> of a small unit: by state and levels, its next state and what it gives */
+    private array $cases = [];
 
     /** @var array<int, Device> */
     private array $devices = [];
@@ -182,9 +190,12 @@ final class Circuit
     {
         $element = count($this->units) + count($this->devices);
         $this->devices[$element] = $device;
+        $deaf = $device->deaf();
         foreach (array_unique($device->listens()) as $node) {
-            if ($node >= 0) {
-                $this->listeners[$node][$element] = $element;
+            if ($node >= 0 && $deaf !== null && $node !== $deaf[0]) {
+                $this->guarded[$node][$element] = $deaf;
+            } elseif ($node >= 0) {
+                $this->falls[$node][$element] = $this->rises[$node][$element] = $element;
             }
         }
         $this->queue[$element] = $element;
@@ -192,15 +203,31 @@ final class Circuit
 
     public function drive(int $driver, int $level): void
     {
-        if ($driver < 0) {
+        if ($driver < 0 || isset($this->fixed[$driver])) {
             return;
         }
-        $level = $this->fixed[$driver] ?? $level;
-        if ($this->drive[$driver] === $level) {
+        $before = $this->drive[$driver];
+        if ($before === $level) {
             return;
         }
         $this->drive[$driver] = $level;
-        $this->resolveNode($this->driverNode[$driver]);
+        $node = $this->driverNode[$driver];
+        $weight = $this->weight[$node] += self::WEIGHT[$level] - self::WEIGHT[$before];
+        if (isset($this->held[$node])) {
+            $this->doubtful[$node] = true;
+        } else {
+            $level = match (true) {
+                $weight === 0 => $this->pull[$node],
+                ($weight & self::LOWS) === 0 => self::HIGH,
+                default => self::LOW,
+            };
+            if ($weight > self::LOWS && $level === self::LOW) {
+                $this->doubtful[$node] = true;
+            }
+            if ($level !== $this->value[$node]) {
+                $this->become($node, $level);
+            }
+        }
     }
 
     /**
@@ -237,10 +264,10 @@ final class Circuit
                 $queue = $this->queue;
                 $this->queue = [];
                 foreach ($queue as $element) {
-                    if (isset($this->gives[$element])) {
-                        $case = $this->levels[$element] | $this->state[$element] << $this->width[$element];
-                        $drives = $this->gives[$element][$case];
-                        $this->state[$element] = $this->next[$element][$case];
+                    if (isset($this->cases[$element])) {
+                        $case = $this->cases[$element][$this->levels[$element] | $this->state[$element] << $this->width[$element]];
+                        $this->state[$element] = $case & LogicUnit::STATES;
+                        $drives = $case >> LogicUnit::STATE_BITS;
                     } elseif (isset($this->devices[$element])) {
                         $this->devices[$element]->settle($this);
 
@@ -248,29 +275,56 @@ final class Circuit
                     } else {
                         [$this->state[$element], $drives] = $this->units[$element]->settle($this->levels[$element], $this->state[$element]);
                     }
-                    if ($drives === $this->given[$element]) {
+                    $given = $this->given[$element];
+                    if ($drives === $given) {
                         continue;
                     }
                     $this->given[$element] = $drives;
                     foreach ($this->outputs[$element] as $driver) {
                         $level = $drives & 3;
-                        $drives >>= 2;
-                        if ($driver >= 0 && $this->drive[$driver] !== $level && ! isset($this->fixed[$driver])) {
+                        if ($level !== ($given & 3) && $driver >= 0 && $this->drive[$driver] !== $level && ! isset($this->fixed[$driver])) {
+                            // The same as drive(), written out: this is where the time goes.
+                            $node = $this->driverNode[$driver];
+                            $weight = $this->weight[$node] += self::WEIGHT[$level] - self::WEIGHT[$this->drive[$driver]];
                             $this->drive[$driver] = $level;
-                            $this->resolveNode($this->driverNode[$driver]);
+                            if (isset($this->held[$node])) {
+                                $this->doubtful[$node] = true;
+                            } else {
+                                if ($weight === 0) {
+                                    $level = $this->pull[$node];
+                                } elseif (($weight & self::LOWS) === 0) {
+                                    $level = self::HIGH;
+                                } else {
+                                    $level = self::LOW;
+                                    if ($weight > self::LOWS) {
+                                        $this->doubtful[$node] = true;
+                                    }
+                                }
+                                if ($level !== $this->value[$node]) {
+                                    $this->become($node, $level);
+                                }
+                            }
                         }
+                        $drives >>= 2;
+                        $given >>= 2;
                     }
                 }
                 if (++$rounds > self::RESTLESS) {
                     $this->queue = [];
                 }
             }
+            if ($this->later === []) {
+                break;
+            }
             $later = $this->later;
             $this->later = [];
             foreach ($later as [$driver, $level]) {
                 $this->drive($driver, $level);
             }
-        } while ($this->queue !== [] || $later !== []);
+        } while (true);
+        if ($this->doubtful === []) {
+            return;
+        }
         // One output lets go a moment after the other has taken over: only what lasts is a fight.
         foreach (array_keys($this->doubtful) as $node) {
             if ($this->fighting($node)) {
@@ -309,18 +363,13 @@ final class Circuit
             return;
         }
         $this->buttons[$node] = true;
-        unset($this->single[$node]);
         if ($level === null) {
             unset($this->held[$node]);
         } else {
             $this->held[$node] = $level;
         }
-        if ($this->driversOf[$node] === []) {
-            $level ??= $this->pull[$node];
-            $this->become($node, $level);
-        } else {
-            $this->resolveNode($node);
-        }
+        $this->doubtful[$node] = true;
+        $this->set($node, $this->resolved($node));
     }
 
     /** Forgets what was seen, so that a look begins now. */
@@ -355,14 +404,9 @@ final class Circuit
         if ($chain === [] || ! $this->hasClock()) {
             return;
         }
-        $kept = $this->listeners;
-        $keptGuarded = $this->guarded;
-        foreach ($this->listeners as $node => $elements) {
-            $this->listeners[$node] = array_intersect_key($elements, $chain);
-        }
-        foreach ($this->guarded as $node => $elements) {
-            $this->guarded[$node] = array_intersect_key($elements, $chain);
-        }
+        $kept = [$this->falls, $this->rises, $this->clears, $this->guarded];
+        [$this->falls, $this->rises, $this->clears, $this->guarded] = self::among($kept, $chain);
+        $others = self::among($kept, $chain, false);
         $drivers = [$this->oscillator];
         foreach (array_keys($chain) as $element) {
             $this->queue[$element] = $element;
@@ -379,7 +423,7 @@ final class Circuit
                 $after = $this->levels($drivers);
                 $step = [];
                 foreach ($after as $driver => $level) {
-                    if ($level !== $before[$driver] && (array_diff_key($kept[$this->driverNode[$driver]] ?? [], $chain) !== [] || array_diff_key($keptGuarded[$this->driverNode[$driver]] ?? [], $chain) !== [])) {
+                    if ($level !== $before[$driver] && array_filter(array_column($others, $this->driverNode[$driver])) !== []) {
                         $step[] = [$driver, $level];
                     }
                 }
@@ -394,17 +438,31 @@ final class Circuit
             $this->now = 0;
             $this->chain = $chain;
         }
-        foreach ($kept as $node => $elements) {
-            $this->listeners[$node] = $length > 0 ? array_diff_key($elements, $chain) : $elements;
-        }
-        foreach ($keptGuarded as $node => $elements) {
-            $this->guarded[$node] = $length > 0 ? array_diff_key($elements, $chain) : $elements;
+        [$this->falls, $this->rises, $this->clears, $this->guarded] = $length > 0 ? $others : $kept;
+        foreach ($this->flips as $node => $elements) {
+            $this->flips[$node] = array_diff_key($elements, $this->chain);
         }
         foreach ($this->units as $element => $unit) {
             if (! isset($this->chain[$element])) {
                 $this->queue[$element] = $element;
             }
         }
+    }
+
+    /**
+     * @param  array{array<int, array<int, int>>, array<int, array<int, int>>, array<int, array<int, int>>, array<int, array<int, array{int, int}>>}  $hear  who hears of each node
+     * @param  array<int, true>  $elements
+     * @return array{array<int, array<int, int>>, array<int, array<int, int>>, array<int, array<int, int>>, array<int, array<int, array{int, int}>>} those of these elements; or the others
+     */
+    private static function among(array $hear, array $elements, bool $these = true): array
+    {
+        foreach ($hear as $list => $nodes) {
+            foreach ($nodes as $node => $hearing) {
+                $hear[$list][$node] = $these ? array_intersect_key($hearing, $elements) : array_diff_key($hearing, $elements);
+            }
+        }
+
+        return $hear;
     }
 
     /** How often a node changes in a second, by what was counted since the look began. */
@@ -516,73 +574,64 @@ final class Circuit
         return $deepest;
     }
 
-    private function resolveNode(int $node): void
+    /** What the drivers of a node, what holds it and what pulls it make of it. */
+    private function resolved(int $node): int
     {
-        if (isset($this->single[$node])) {
-            $level = $this->drive[$this->single[$node]];
-            if ($level === self::FLOATING) {
-                $level = $this->pull[$node];
+        $weight = $this->weight[$node] ?? 0;
+
+        return $this->held[$node] ?? match (true) {
+            $weight === 0 => $this->pull[$node],
+            ($weight & self::LOWS) === 0 => self::HIGH,
+            default => self::LOW,
+        };
+    }
+
+    /** A node takes another level, and all that listen hear of it: what floats is high to them. */
+    private function become(int $node, int $level): void
+    {
+        $before = $this->value[$node];
+        $this->value[$node] = $level;
+        $this->changes[$node]++;
+        $this->seen[$node] |= 1 << $level;
+        if ($level !== self::LOW && $before !== self::LOW) {
+            return;
+        }
+        foreach ($this->flips[$node] ?? [] as $element => $bits) {
+            $this->levels[$element] ^= $bits;
+        }
+        if ($level === self::LOW) {
+            foreach ($this->falls[$node] ?? [] as $element) {
+                $this->queue[$element] = $element;
             }
-        } elseif (isset($this->held[$node])) {
-            $level = $this->held[$node];
-            $this->doubtful[$node] = true;
+            foreach ($this->clears[$node] ?? [] as $element => $bits) {
+                $this->state[$element] &= ~$bits;
+            }
         } else {
-            $level = $this->pull[$node];
-            $low = $high = false;
-            foreach ($this->driversOf[$node] as $driver) {
-                if ($this->drive[$driver] === self::LOW) {
-                    $low = true;
-                } elseif ($this->drive[$driver] === self::HIGH) {
-                    $high = true;
-                }
-            }
-            if ($low) {
-                $level = self::LOW;
-                if ($high) {
-                    $this->doubtful[$node] = true;
-                }
-            } elseif ($high) {
-                $level = self::HIGH;
+            foreach ($this->rises[$node] ?? [] as $element) {
+                $this->queue[$element] = $element;
             }
         }
+        foreach ($this->guarded[$node] ?? [] as $element => [$guard, $deaf]) {
+            if (($this->value[$guard] === self::LOW ? 0 : 1) !== $deaf) {
+                $this->queue[$element] = $element;
+            }
+        }
+    }
+
+    private function set(int $node, int $level): void
+    {
         if ($level !== $this->value[$node]) {
             $this->become($node, $level);
         }
     }
 
-    /** A node takes another level, and all that listen hear of it. */
-    private function become(int $node, int $level): void
-    {
-        if ($level === $this->value[$node]) {
-            return;
-        }
-        if (($level === self::LOW || $this->value[$node] === self::LOW) && isset($this->flips[$node])) {
-            foreach ($this->flips[$node] as $element => $bits) {
-                $this->levels[$element] ^= $bits;
-            }
-        }
-        $this->value[$node] = $level;
-        $this->changes[$node]++;
-        $this->seen[$node] |= 1 << $level;
-        if (isset($this->listeners[$node])) {
-            foreach ($this->listeners[$node] as $element) {
-                $this->queue[$element] = $element;
-            }
-        }
-        if (isset($this->guarded[$node])) {
-            foreach ($this->guarded[$node] as $element => [$guard, $deaf]) {
-                if (($this->value[$guard] === self::LOW ? 0 : 1) !== $deaf) {
-                    $this->queue[$element] = $element;
-                }
-            }
-        }
-    }
-
     private function fighting(int $node): bool
     {
-        $levels = array_map(fn (int $driver): int => $this->drive[$driver], $this->driversOf[$node] ?? []);
+        $weight = $this->weight[$node] ?? 0;
+        $isLow = ($weight & self::LOWS) !== 0;
+        $isHigh = $weight > self::LOWS;
 
-        return in_array(self::LOW, $levels, true) && in_array(self::HIGH, $levels, true) || isset($this->held[$node]) && in_array(1 - $this->held[$node], $levels, true);
+        return $isLow && $isHigh || isset($this->held[$node]) && ($this->held[$node] === self::LOW ? $isHigh : $isLow);
     }
 
     /**
@@ -696,10 +745,8 @@ final class Circuit
                 $this->hz = $chip->hz;
             }
         }
-        foreach ($this->driversOf as $node => $drivers) {
-            if (count($drivers) === 1 && ! isset($this->held[$node])) {
-                $this->single[$node] = $drivers[0];
-            }
+        foreach (array_keys($this->value) as $node) {
+            $this->weight[$node] = 0;
         }
         foreach ($faults as $fault) {
             if ($fault->kind === FaultKind::OutputLow || $fault->kind === FaultKind::OutputHigh) {
@@ -707,9 +754,9 @@ final class Circuit
                 $pin = $this->board->netlist->pin($fault->at);
                 $driver = $chip === null || $pin === null ? -1 : $chip->driver(($pin->activeLow ? '/' : '').$pin->name);
                 if ($driver >= 0) {
-                    $this->fixed[$driver] = $fault->kind === FaultKind::OutputLow ? self::LOW : self::HIGH;
-                    $this->drive[$driver] = $this->fixed[$driver];
-                    $this->resolveNode($this->driverNode[$driver]);
+                    unset($this->fixed[$driver]);
+                    $this->drive($driver, $fault->kind === FaultKind::OutputLow ? self::LOW : self::HIGH);
+                    $this->fixed[$driver] = $this->drive[$driver];
                 }
             }
         }
@@ -741,13 +788,19 @@ final class Circuit
                     if (is_array($ignores)) {
                         $this->guarded[$node][$element] = [$nodes[$ignores[0]], $ignores[1]];
                     } elseif ($ignores === 'never') {
-                        $this->listeners[$node][$element] = $element;
+                        $cleared = $unit->notes($place, 0);
+                        if ($cleared === null || in_array($node, array_diff_key($nodes, [$place => 0]), true)) {
+                            $this->falls[$node][$element] = $element;
+                        } else {
+                            $this->clears[$node][$element] = $cleared;
+                        }
+                        $this->rises[$node][$element] = $element;
                     }
                 }
                 $this->units[$element] = $unit;
                 $table = $unit->table();
                 if ($table !== null) {
-                    [$this->next[$element], $this->gives[$element]] = $table;
+                    $this->cases[$element] = $table;
                 }
                 $this->inputs[$element] = $nodes;
                 $outputs = [];

@@ -14,6 +14,13 @@ interface Device
      */
     public function listens(): array;
 
+    /**
+     * As long as this node has this level, it hears of nothing else.
+     *
+     * @return array{int, int}|null node, and LOW or HIGH; null when it always listens
+     */
+    public function deaf(): ?array;
+
     /** A node it listens to has changed. */
     public function settle(Circuit $circuit): void;
 }

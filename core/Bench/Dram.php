@@ -87,6 +87,11 @@ final class Dram implements Device
         return [$this->lines['ras'], $this->lines['cas'], $this->lines['we'], $this->lines['oe']];
     }
 
+    public function deaf(): ?array
+    {
+        return null;
+    }
+
     public function settle(Circuit $circuit): void
     {
         $ras = $circuit->level($this->lines['ras']) === 0;

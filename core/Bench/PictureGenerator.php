@@ -43,6 +43,11 @@ final class PictureGenerator implements Device
         return [$this->socket->node('CLK')];
     }
 
+    public function deaf(): ?array
+    {
+        return null;
+    }
+
     public function settle(Circuit $circuit): void
     {
         $high = $circuit->level($this->socket->node('CLK')) === 1;

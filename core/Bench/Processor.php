@@ -46,6 +46,11 @@ abstract class Processor implements Device
         return [$this->socket->node($this->clock), $this->socket->node($this->reset)];
     }
 
+    public function deaf(): ?array
+    {
+        return null;
+    }
+
     public function settle(Circuit $circuit): void
     {
         $high = $circuit->level($this->socket->node($this->clock)) === 1;

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace ZapTrace\Bench;
 
+use ZapTrace\Parts\Logic\LogicUnit;
+
 /**
  * A static memory chip or a ROM: it gives what it holds as long as it is selected.
  */
@@ -30,6 +32,8 @@ final class StaticMemory implements Device
 
     /** @var array<int, int> */
     private array $cells = [];
+
+    private bool $drives = false;
 
     /**
      * @param  string|null  $contents  of a ROM; null for memory that is written
@@ -58,30 +62,52 @@ final class StaticMemory implements Device
         return [...$this->address, ...$this->low, ...$this->high, $this->we, $this->oe, ...($this->we >= 0 ? $this->in : [])];
     }
 
+    public function deaf(): ?array
+    {
+        return $this->low === [] || $this->low[0] < 0 ? null : [$this->low[0], LogicUnit::HIGH];
+    }
+
     public function settle(Circuit $circuit): void
+    {
+        $gives = $this->isSelected($circuit) ? $this->answers($circuit) : null;
+        if ($gives !== null) {
+            $circuit->driveWord($this->out, $gives);
+        } elseif ($this->drives) {
+            $circuit->release($this->out);
+        }
+        $this->drives = $gives !== null;
+    }
+
+    private function isSelected(Circuit $circuit): bool
     {
         foreach ($this->low as $node) {
             if ($circuit->level($node) === 1) {
-                $circuit->release($this->out);
-
-                return;
+                return false;
             }
         }
         foreach ($this->high as $node) {
             if ($circuit->level($node) === 0) {
-                $circuit->release($this->out);
-
-                return;
+                return false;
             }
         }
-        $address = $circuit->word($this->address);
-        if ($this->we >= 0 && $circuit->level($this->we) === 0) {
-            $circuit->release($this->out);
-            $this->cells[$address] = $circuit->word($this->in);
-        } elseif ($this->oe >= 0 && $circuit->level($this->oe) === 1) {
-            $circuit->release($this->out);
-        } else {
-            $circuit->driveWord($this->out, $this->contents !== null ? ord($this->contents[$address % strlen($this->contents)]) : $this->cells[$address] ?? crc32("{$this->seed} {$address}") & 255);
+
+        return true;
+    }
+
+    /** What it gives; null when it is written to, or its outputs are not enabled. */
+    private function answers(Circuit $circuit): ?int
+    {
+        $writes = $this->we >= 0 && $circuit->level($this->we) === 0;
+        if (! $writes && $this->oe >= 0 && $circuit->level($this->oe) === 1) {
+            return null;
         }
+        $address = $circuit->word($this->address);
+        if ($writes) {
+            $this->cells[$address] = $circuit->word($this->in);
+
+            return null;
+        }
+
+        return $this->contents !== null ? ord($this->contents[$address % strlen($this->contents)]) : $this->cells[$address] ?? crc32("{$this->seed} {$address}") & 255;
     }
 }

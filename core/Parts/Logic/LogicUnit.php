@@ -25,11 +25,19 @@ final class LogicUnit
     /** @var array<int, array{int, int}> */
     private array $known = [];
 
-    /** @var array{list<int>, list<int>}|null */
+    /** In the table of a small unit: the bits of its new state; what it gives lies above them. */
+    public const STATE_BITS = 8;
+
+    public const STATES = (1 << self::STATE_BITS) - 1;
+
+    /** @var list<int>|null */
     private ?array $table = null;
 
     /** @var array<int, 'always'|'never'|array{int, int}> */
     private array $ignored = [];
+
+    /** @var array<int, array<int, int|null>> */
+    private array $noted = [];
 
     /**
      * @param  list<int>  $inputs  pins it listens to
@@ -67,9 +75,9 @@ final class LogicUnit
     }
 
     /**
-     * All cases of a small unit: by its state and the levels at its inputs, the new state and what it gives.
+     * All cases of a small unit: by its state and the levels at its inputs, the new state and above it what it gives.
      *
-     * @return array{list<int>, list<int>}|null null for one with too many
+     * @return list<int>|null null for one with too many
      */
     public function table(): ?array
     {
@@ -78,14 +86,56 @@ final class LogicUnit
             return null;
         }
         if ($this->table === null) {
-            $states = $gives = [];
+            $this->table = [];
             for ($key = 0; $key < 1 << $bits; $key++) {
-                [$states[], $gives[]] = $this->settle($key & ((1 << count($this->inputs)) - 1), $key >> count($this->inputs));
+                [$state, $drives] = $this->settle($key & ((1 << count($this->inputs)) - 1), $key >> count($this->inputs));
+                $this->table[] = $drives << self::STATE_BITS | $state;
             }
-            $this->table = [$states, $gives];
         }
 
         return $this->table;
+    }
+
+    /**
+     * Whether a small unit only takes note of an input's going to a level, as a flip-flop of the clock edge at which it
+     * does nothing: neither what it keeps nor what it gives changes, and of its state these bits are cleared.
+     *
+     * @return int|null the bits of its state that are cleared; null where more happens
+     */
+    public function notes(int $place, int $level): ?int
+    {
+        return $this->noted[$place][$level] ??= $this->noting($place, $level);
+    }
+
+    private function noting(int $place, int $level): ?int
+    {
+        if ($this->registers === [] || $this->table() === null) {
+            return null;
+        }
+        $changes = [];
+        $cleared = 0;
+        for ($levels = 0; $levels < 1 << count($this->inputs); $levels++) {
+            for ($kept = 0; ($levels >> $place & 1) !== $level && $kept < 1 << count($this->registers); $kept++) {
+                $state = $this->stateOf($kept, $levels);
+                [$same, $gives] = $this->settle($levels, $state);
+                if ($same !== $state) {
+                    continue; // It is not at rest like that.
+                }
+                [$next, $drives] = $this->settle($levels ^ 1 << $place, $state);
+                if ($drives !== $gives) {
+                    return null;
+                }
+                $changes[] = [$state, $next];
+                $cleared |= $state & ~$next;
+            }
+        }
+        foreach ($changes as [$state, $next]) {
+            if (($state & ~$cleared) !== $next) {
+                return null;
+            }
+        }
+
+        return $cleared;
     }
 
     /**
