@@ -18,6 +18,11 @@ final class Apprentice
 {
     private const REPAIRS = ['exchange', 'replace', 'wire', 'fix', 'set'];
 
+    /** Places of a bank that are read to look all over it. */
+    private const SWEPT = 64;
+
+    private const BASES = [0x440, 0x0B3, 0x21A, 0x375];
+
     /** Power-ons that are really tried of those asked for. */
     private const TRIED = 6;
 
@@ -34,7 +39,7 @@ final class Apprentice
     /** Whether the machine is different after a step. */
     public static function changes(Step $step): bool
     {
-        return self::isRepair($step) || in_array($step->action, ['refit', 'unplug', 'plug', 'bridge', 'reseat', 'clean'], true);
+        return self::isRepair($step) || in_array($step->action, ['refit', 'swap', 'unplug', 'plug', 'bridge', 'reseat', 'clean'], true);
     }
 
     /**
@@ -81,6 +86,8 @@ final class Apprentice
                 return ['kind' => 'setup-check', 'payload' => [...$foreseen[0]['payload'] ?? [], 'result' => 'right']];
             case 'prove':
                 return $this->proved($foreseen);
+            case 'swap':
+                return $this->swapped($site, $foreseen);
             case 'piggyback':
                 return $this->answered($foreseen, $bench->piggybacked($site));
             case 'reseat':
@@ -158,6 +165,27 @@ final class Apprentice
     }
 
     /**
+     * @param  list<array{kind: string, payload: array<string, mixed>}>  $foreseen
+     * @return array{kind: string, payload: array<string, mixed>}|null
+     */
+    private function swapped(string $site, array $foreseen): ?array
+    {
+        $with = $foreseen[0]['payload']['with'] ?? '';
+        if (! is_string($with) || $with === '') {
+            return null;
+        }
+        $this->bench->do('swap', $site, $with);
+        $here = $this->bench->isBitWrong($site);
+        $result = match (true) {
+            $here => 'as-before',
+            $this->bench->isBitWrong($with) => 'moved',
+            default => 'cured',
+        };
+
+        return ['kind' => 'intervention', 'payload' => ['action' => 'swap', 'site' => $site, 'with' => $with, 'result' => $result]];
+    }
+
+    /**
      * The outcome that fits what the complaint did.
      *
      * @param  list<array{kind: string, payload: array<string, mixed>}>  $foreseen
@@ -206,6 +234,9 @@ final class Apprentice
      */
     private function readings(Step $step, array $foreseen): string
     {
+        if (preg_match('/^bank (.+)$/', $step->site, $match) === 1) {
+            return $this->swept($match[1]);
+        }
         $bytes = [];
         $text = $foreseen[0]['payload']['text'] ?? '';
         if (is_string($text) && preg_match('/^([0-9A-F]+) ([0-9A-F]+) /i', $text, $match) === 1 && $this->bench->board->radix === Radix::Hexadecimal) {
@@ -225,6 +256,31 @@ final class Apprentice
         }
 
         return $this->bench->readingsOf($bytes, Radix::Hexadecimal);
+    }
+
+    /** Places all over a bank, each with a byte of its own. */
+    private function swept(string $bank): string
+    {
+        $bytes = [];
+        foreach ($this->bench->board->map->ranges as $range) {
+            if (self::reads($range) && $range->bank === $bank && $bytes === []) {
+                for ($place = 0; $place < self::SWEPT; $place++) {
+                    $address = $range->from + crc32("sweep {$place}") % ($range->to - $range->from + 1);
+                    $bytes[$address] = [$address, crc32("byte {$address}") & 0xFF];
+                }
+                // And a few places beside all that differ from them in one address line.
+                foreach (self::BASES as $offset) {
+                    $base = $range->from + $offset;
+                    unset($bytes[$base]);
+                    $bytes[$base] = [$base, 0x5A];
+                    for ($line = 0; 1 << $line <= $range->to - $range->from; $line++) {
+                        $bytes[$base ^ 1 << $line] = [$base ^ 1 << $line, 0xA5];
+                    }
+                }
+            }
+        }
+
+        return $this->bench->readingsOf(array_values($bytes), Radix::Hexadecimal);
     }
 
     private static function reads(MapRange $range): bool

@@ -35,6 +35,12 @@ final readonly class InjectedFault
         return ! in_array($this->kind, [FaultKind::OpenTrace, FaultKind::Short, FaultKind::WrongSetting, FaultKind::BadContact], true);
     }
 
+    /** The same in another position, with the part it is in. */
+    public function movedTo(string $chip): self
+    {
+        return new self($this->kind, $chip.substr($this->at, strlen(Netlist::chipOf($this->at))), $this->detail, $this->rate);
+    }
+
     public function words(): string
     {
         return match ($this->kind) {

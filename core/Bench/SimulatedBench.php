@@ -88,6 +88,18 @@ final class SimulatedBench
         return $this->faults;
     }
 
+    /** Whether every link stands where it belongs, and nothing is left out or unplugged. */
+    public function isWhole(): bool
+    {
+        foreach ($this->positions as $link => $position) {
+            if (($this->board->findSetting($link)->default ?? $position) !== $position) {
+                return false;
+            }
+        }
+
+        return $this->absent === [];
+    }
+
     /** Whether anything at a site is wrong: a chip, a net, a link. */
     public function isFaulty(string $site): bool
     {
@@ -136,6 +148,12 @@ final class SimulatedBench
         foreach ($function->sites ?? [] as $site) {
             if ($this->isFaulty($site)) {
                 return false;
+            }
+            foreach ($this->board->banks as $bank) {
+                // A programme that uses a bank needs all of it.
+                if (in_array($site, $bank->chips(), true) && $this->board->chips[$site]->kind() === 'dram' && $this->failingBits($bank->name, null) !== []) {
+                    return false;
+                }
             }
         }
 
@@ -267,16 +285,18 @@ final class SimulatedBench
             return DiagnosticResult::NOTHING;
         }
         $failing = [];
+        $chips = [];
         foreach ($this->board->banks as $bank) {
             foreach ($this->failingBits($bank->name, $diagnostic->covers) as $line) {
                 $failing["{$bank->name} {$line}"] = true;
+                $chips[] = $bank->chipOfLine[$line];
             }
         }
         $named = [];
         foreach ($diagnostic->codes as $code) {
             if ($code->bit !== null && isset($failing["{$code->bit['bank']} {$code->bit['line']}"])) {
                 $named[] = $code->code;
-            } elseif ($code->bit === null && array_filter($code->sites, fn (string $site): bool => in_array($this->board->chips[$site]->kind(), ['dram', 'sram'], true)) !== [] && $failing !== []) {
+            } elseif ($code->bit === null && array_intersect($code->sites, $chips) !== []) {
                 $named[] = $code->code;
             } elseif ($code->bit === null && array_filter($code->sites, fn (string $site): bool => in_array($this->board->chips[$site]->kind(), ['peripheral'], true) && $this->isFaulty($site)) !== []) {
                 $named[] = $code->code;
@@ -324,6 +344,15 @@ final class SimulatedBench
             case 'replace':
                 $this->exchange($chip);
                 break;
+            case 'swap':
+                // What is wrong in a part goes with it.
+                $this->faults = array_map(static fn (InjectedFault $fault): InjectedFault => match (true) {
+                    ! $fault->isInPart() => $fault,
+                    Netlist::chipOf($fault->at) === $chip => $fault->movedTo($detail),
+                    Netlist::chipOf($fault->at) === $detail => $fault->movedTo($chip),
+                    default => $fault,
+                }, $this->faults);
+                break;
             case 'refit':
                 $this->remove(static fn (InjectedFault $fault): bool => $fault->isInPart() && Netlist::chipOf($fault->at) === $chip);
                 array_push($this->faults, ...$this->drawer[$chip] ?? []);
@@ -338,7 +367,7 @@ final class SimulatedBench
                 break;
             case 'wire':
             case 'bridge':
-                $this->remove(fn (InjectedFault $fault): bool => $fault->kind === FaultKind::OpenTrace && ($fault->at === $site || $this->board->netlist->netOf($site)?->name === $fault->at) || $fault->kind === FaultKind::BadContact && ($fault->at === $site || $this->board->netlist->netOf($fault->at)?->name === $site));
+                $this->remove(fn (InjectedFault $fault): bool => $fault->kind === FaultKind::OpenTrace && ($fault->at === $site || isset($this->board->chips[$site]) && Netlist::chipOf($fault->detail) === $site || $this->board->netlist->netOf($site)?->name === $fault->at) || $fault->kind === FaultKind::BadContact && ($fault->at === $site || $this->board->netlist->netOf($fault->at)?->name === $site));
                 break;
             case 'fix':
                 $this->remove(static fn (InjectedFault $fault): bool => $fault->kind === FaultKind::Short && ($fault->at === $site || $fault->detail === $site) || in_array($fault->kind, [FaultKind::RailLow, FaultKind::Dead], true) && $fault->at === $site);
@@ -348,6 +377,18 @@ final class SimulatedBench
                 $this->positions[$site] = $detail;
                 break;
         }
+    }
+
+    /** Whether the bit that a memory chip holds is wrong. */
+    public function isBitWrong(string $chip): bool
+    {
+        foreach ($this->board->banks as $bank) {
+            if (in_array($chip, $bank->chips(), true) && array_intersect($bank->linesOf($chip), $this->failingBits($bank->name, null)) !== []) {
+                return true;
+            }
+        }
+
+        return false;
     }
 
     /** Whether it works with a good chip pressed on top of another. */

@@ -99,7 +99,8 @@ final readonly class Trial
                 $proved = true;
                 break;
             }
-            $measuresOnly = $step->action === 'fix' && ($bench->board->chips[$step->site] ?? null)?->kind() === 'regulator' && ! $bench->isFaulty($step->site);
+            // A rail that turns out right and a link that is moved for a test are measured, not repaired.
+            $measuresOnly = ! $bench->isFaulty($step->site) && ($step->action === 'set' || $step->action === 'fix' && ($bench->board->chips[$step->site] ?? null)?->kind() === 'regulator');
             if (Apprentice::isRepair($step) && ! $measuresOnly) {
                 $right = $bench->isFaulty($step->site);
                 $firstRight ??= $right;
@@ -123,7 +124,7 @@ final readonly class Trial
             $log[] = new Observation((string) (count($log) + 1), $observation['kind'], JsonNode::of(json_decode((string) json_encode($observation['payload']), false)));
         }
 
-        return new TrialCase($seed, $faults, $proved && $bench->left() === [], $firstRight, $told, $minutes, $bench->goodSoldered, $bench->goodPulled);
+        return new TrialCase($seed, $faults, $proved && $bench->left() === [] && $bench->isWhole(), $firstRight, $told, $minutes, $bench->goodSoldered, $bench->goodPulled);
     }
 
     /**

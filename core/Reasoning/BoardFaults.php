@@ -106,8 +106,8 @@ final class BoardFaults
                     $name = $trace['mode'];
                     if (str_starts_with($name, $mode->name)) {
                         $prior = $mode->prior / ($mode->name === 'open' ? 2 * count($net->pins) : 1);
-                        [$banks, $lines, $shows] = $this->memoryBehind($net, $name);
-                        $faults[$id] = new SuspectedFault((string) $id, $net->name, SiteKind::Net, new FailureMode($mode->cause, $name, $prior, [...$mode->shows, ...$shows], $mode->relief, $mode->under, $mode->perRun, $this->crash($net, $mode->crash), true), $banks, $lines, null, null, $net->name, '', 0, $prior);
+                        [$banks, $lines, $addresses, $shows] = $this->memoryBehind($net, $name);
+                        $faults[$id] = new SuspectedFault((string) $id, $net->name, SiteKind::Net, new FailureMode($mode->cause, $name, $prior, [...$mode->shows, ...$shows], $mode->relief, $mode->under, $mode->perRun, $this->crash($net, $mode->crash), true), $banks, $lines, $addresses, null, $net->name, '', 0, $prior);
                     }
                 }
             }
@@ -127,7 +127,7 @@ final class BoardFaults
     /**
      * The memory that a broken or held trace reaches no more, and how that shows there.
      *
-     * @return array{list<string>|null, list<int>|null, array<string, float>} banks, data lines, kind of evidence => chance
+     * @return array{list<string>|null, list<int>|null, list<int>|null, array<string, float>} banks, data lines, address lines, kind of evidence => chance
      */
     private function memoryBehind(Net $net, string $mode): array
     {
@@ -136,7 +136,7 @@ final class BoardFaults
             str_starts_with($mode, 'open at ') => [substr($mode, 8)],
             default => $net->pins,
         };
-        $banks = $lines = [];
+        $banks = $lines = $addresses = [];
         $data = false;
         foreach ($from as $pin) {
             $ref = Netlist::chipOf($pin);
@@ -146,13 +146,25 @@ final class BoardFaults
                     $lines[$line] = $line;
                     $data = $data || in_array(Netlist::numberOf($pin), $this->board->chips[$ref]->dataPins, true);
                 }
+                // An address pin carries a row bit, then a column bit.
+                $carries = preg_match('/^A(\d+)$/', $this->board->netlist->pin($pin)->name ?? '', $match) === 1 ? (int) $match[1] : null;
+                foreach ($carries === null || $bank->multiplex === null ? [] : [$bank->multiplex->row, $bank->multiplex->column] as $bits) {
+                    if (isset($bits[$carries])) {
+                        $addresses[$bits[$carries]] = $bits[$carries];
+                    }
+                }
             }
         }
         if ($lines === []) {
-            return [null, null, []];
+            return [null, null, null, []];
         }
 
-        return [array_values($banks), array_values($lines), $data ? ['high' => 0.8, 'low' => 0.2] : ['places' => 0.85, 'alias' => 0.8, 'high' => 0.2, 'bank-alias' => 0.8, 'bank-places' => 0.5]];
+        return [array_values($banks), array_values($lines), $addresses === [] || $data ? null : array_values($addresses), match (true) {
+            $data => ['high' => 0.8, 'low' => 0.2],
+            $addresses !== [] => ['places' => 0.85, 'alias' => 0.8, 'high' => 0.2, 'bank-alias' => 0.8, 'bank-places' => 0.5],
+            // A strobe or a write line: nothing of it is read or written any more.
+            default => ['high' => 0.7, 'low' => 0.15, 'places' => 0.3, 'bank-places' => 0.3, 'bank-unstable' => 0.4, 'unstable' => 0.3],
+        }];
     }
 
     /**
@@ -243,6 +255,7 @@ final class BoardFaults
                     $this->add($chip, SiteKind::Chip, $mode, [$bank->name], $lines, null);
                 }
             }
+            $this->onLine($bank, $chip, $lines);
             $pins = $this->board->chips[$chip]->dataPins ?? [];
             foreach ($this->modes->of('pin') as $mode) {
                 foreach ($lines as $number => $line) {
@@ -251,6 +264,19 @@ final class BoardFaults
                     $this->add($site, SiteKind::Pin, $mode, [$bank->name], [$line], null);
                 }
             }
+        }
+    }
+
+    /**
+     * A chip that goes on driving when another bank is read.
+     *
+     * @param  list<int>  $lines
+     */
+    private function onLine(Bank $bank, string $chip, array $lines): void
+    {
+        $others = array_filter($this->board->banks, static fn (Bank $other): bool => $other !== $bank && array_intersect($lines, $other->lines()) !== []);
+        foreach ($others === [] ? [] : $this->modes->of('chip-on-line') as $mode) {
+            $this->add($chip, SiteKind::Chip, $mode, array_values(array_unique([$bank->name, ...array_map(static fn (Bank $other): string => $other->name, array_values($others))])), $lines, null);
         }
     }
 

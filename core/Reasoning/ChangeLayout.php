@@ -37,6 +37,13 @@ final readonly class ChangeLayout implements Proposer
                 );
             }
         }
+        foreach ($conclusion->moved() as $ref => $came) {
+            $settings = Settings::of($board, [...$conclusion->now->settings->changedFrom($board), $ref => $came]);
+            $proposals[] = $this->tried(
+                $conclusion, $modes, 'set', $ref, "Set {$ref} back to {$came}, and try it.", 'shows what the link kept out of play', $conclusion->now->with($settings),
+                static fn (string $result): array => ['kind' => 'setting', 'payload' => ['ref' => $ref, 'position' => $came, 'since' => 'now', 'result' => $result]],
+            );
+        }
         foreach ($board->assemblies as $assembly) {
             if ($assembly->removable && ! $assembly->needed && ! isset($conclusion->now->unplugged[$assembly->id])) {
                 $proposals[] = $this->tried(

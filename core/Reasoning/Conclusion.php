@@ -173,6 +173,38 @@ final class Conclusion
     }
 
     /**
+     * Links that were moved for a test and stand there still.
+     *
+     * @return array<string, string> link => the position it came in
+     */
+    public function moved(): array
+    {
+        $moved = [];
+        foreach ($this->board->links() as $link) {
+            $came = $this->circumstances->first->position($link->ref);
+            $position = $this->now->settings->position($link->ref);
+            if ($position !== $came && $position !== $link->default) {
+                $moved[$link->ref] = $came;
+            }
+        }
+
+        return $moved;
+    }
+
+    /** Whether the complaint was gone when it was last looked for. */
+    public function isQuiet(): bool
+    {
+        $last = null;
+        foreach ($this->evidence as $seen) {
+            if ($seen->kind === Evidence::COMPLAINT && $seen->observation !== null && ! $seen->state->onSecond && ($last === null || $seen->state->moment >= $last->state->moment)) {
+                $last = $seen;
+            }
+        }
+
+        return $last !== null && ! $last->abnormal;
+    }
+
+    /**
      * Rival diagnoses as sets of sites faulty now: modes and history that lead to the same repair are not told apart.
      *
      * @return list<array{sites: list<string>, share: float}> likeliest first

@@ -18,6 +18,19 @@ final readonly class ReadMemory implements Proposer
     /** How many address lines are asked about. */
     private const LINES = 4;
 
+    /** From this share of its chips together on a whole bank is read, unless one of them has more than the other. */
+    private const WORTH_SWEEPING = 0.2;
+
+    private const KNOWN = 0.6;
+
+    /** Readings of a bank from which on all of it was looked at, if not every cell. */
+    private const ALL_OVER = 32;
+
+    /** The part of a bank's places that such a look reaches, and its minutes. */
+    private const SWEPT = 0.7;
+
+    private const SWEEP_MINUTES = 5.0;
+
     public function propose(Conclusion $conclusion, StepCosts $costs, FailureModes $modes): array
     {
         $proposals = [];
@@ -51,7 +64,49 @@ final readonly class ReadMemory implements Proposer
             }
         }
 
-        return [...array_values(array_filter($proposals)), ...$this->pairs($conclusion, $modes)];
+        return [...array_values(array_filter($proposals)), ...$this->sweeps($conclusion, $modes), ...$this->pairs($conclusion, $modes)];
+    }
+
+    /**
+     * All of a bank, where its chips are suspected and it is not known which.
+     *
+     * @return list<Proposal>
+     */
+    private function sweeps(Conclusion $conclusion, FailureModes $modes): array
+    {
+        $swept = [];
+        foreach ($conclusion->evidence as $seen) {
+            // Once it was right all over, it tells no more; what was wrong may be another bit when parts were changed.
+            if ($seen->abnormal ? in_array($seen->kind, ['places', 'bank-places', 'alias', 'bank-alias', 'high', 'low'], true) && $seen->state->sameParts($conclusion->now) : $seen->kind === 'places' && $seen->reach * $this->places($conclusion, $seen->banks[0]) >= self::ALL_OVER) {
+                $swept[$seen->banks[0] ?? ''] = true;
+            }
+        }
+        $shares = [];
+        foreach ($conclusion->suspects() as $suspect) {
+            $shares[(string) $suspect->seat] = ($shares[(string) $suspect->seat] ?? 0.0) + $suspect->share;
+        }
+        $proposals = [];
+        foreach ($conclusion->board->banks as $bank) {
+            $chips = array_intersect_key($shares, array_flip($bank->chips()));
+            if (isset($swept[$bank->name]) || count($chips) < 2 || array_sum($chips) < self::WORTH_SWEEPING || max($chips) > self::KNOWN || $this->addressIn($conclusion, $bank->name) === null) {
+                continue;
+            }
+            $seen = static fn (string $kind, int $line, bool $abnormal): Evidence => new Evidence("sweep {$bank->name} {$kind} {$line} ".($abnormal ? 'wrong' : 'right'), $kind, $abnormal, $modes->rate('readOften'), $modes->rate('miss'), [$bank->name], [$line], [], $abnormal ? 1.0 : self::SWEPT, $conclusion->now, '');
+            $outcomes = $right = [];
+            foreach ($bank->lines() as $line) {
+                foreach (['places' => "bit {$line} wrong in places", 'high' => "bit {$line} always 1", 'low' => "bit {$line} always 0"] as $kind => $words) {
+                    $outcomes[] = new ProposedOutcome($words, [$seen($kind, $line, true)], null);
+                    $right[] = $seen($kind, $line, false);
+                }
+            }
+            $outcomes[] = new ProposedOutcome('all of it is right', $right, null);
+            $proposals[] = new Proposal(
+                'read', "bank {$bank->name}", "Fill bank {$bank->name} with bytes that differ from address to address, then read them back: which bits are wrong, and where?",
+                'names the bit where only the bank is known', 'read', $outcomes, minutes: self::SWEEP_MINUTES,
+            );
+        }
+
+        return $proposals;
     }
 
     private function ofBit(Conclusion $conclusion, FailureModes $modes, string $bank, int $line, string $kind, int $offset, string $tells, float $falseAlarm): ?Proposal
@@ -137,6 +192,13 @@ final readonly class ReadMemory implements Proposer
         }
 
         return null;
+    }
+
+    private function places(Conclusion $conclusion, string $bank): int
+    {
+        $multiplex = $conclusion->board->banks[$bank]->multiplex;
+
+        return $multiplex === null ? 0 : 1 << (count($multiplex->row) + count($multiplex->column));
     }
 
     private function addressIn(Conclusion $conclusion, string $bank): ?int

@@ -85,6 +85,18 @@ final readonly class StepAdvisor
         if ($outlook->railOut !== '') {
             return $this->fixRail($outlook, $conclusion, $steps);
         }
+        $moved = $conclusion->moved();
+        if ($moved !== [] && ($proved || $conclusion->isQuiet())) {
+            // What a link keeps out of play is neither tested nor proved.
+            $back = static fn (Step $step): bool => $step->action === 'set' && ($step->outcomes[0]['observation']['payload']['position'] ?? '') === ($moved[$step->site] ?? null);
+
+            return [...array_values(array_filter($steps, $back)), ...array_values(array_filter($steps, static fn (Step $step): bool => ! $back($step)))];
+        }
+        // The complaint is gone and no test is worth its minutes: then it is the proof that shows whether anything is left.
+        $rests = $conclusion->isQuiet() && ($suspects[0]->share ?? 0.0) < self::CONVINCING && array_filter($steps, static fn (Step $step): bool => $step->saves > 0.0) === [];
+        if ($rests && ! $proved) {
+            return [$this->prove($conclusion, $outlook->proof), ...$steps];
+        }
         if ($proved) {
             return [$this->prove($conclusion, $outlook->proof), ...array_values(array_filter($steps, static fn (Step $step): bool => $step->action === 'refit'))];
         }
@@ -237,7 +249,7 @@ final readonly class StepAdvisor
         $saving = array_values(array_filter($steps, static fn (Step $step): bool => $step->saves > 0.0));
         $rest = array_values(array_filter($steps, static fn (Step $step): bool => $step->saves <= 0.0));
         // Cheap openers come before anything is taken apart, whatever else is to be gained; pins and traces have to earn it.
-        $opener = static fn (Step $step): bool => ! in_array($step->action, ['walk', 'probe', 'continuity'], true) && $step->risk === 'none' && $step->minutes <= 3.0 && $step->bits >= 3 * self::INFORMS;
+        $opener = static fn (Step $step): bool => ! in_array($step->action, ['walk', 'probe', 'continuity', 'set'], true) && $step->risk === 'none' && $step->minutes <= 3.0 && $step->bits >= 3 * self::INFORMS;
         if ($saving === []) {
             $informs = array_values(array_filter($rest, static fn (Step $step): bool => $step->kind !== 'repair' && $step->bits >= self::INFORMS));
             $repairs = array_values(array_filter($rest, static fn (Step $step): bool => in_array($step->action, ['replace', 'exchange', 'wire', 'fix'], true)));

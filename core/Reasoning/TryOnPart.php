@@ -21,6 +21,7 @@ final readonly class TryOnPart implements Proposer
             array_push($proposals, ...match (true) {
                 $suspect->kind === SiteKind::Link => [$this->tried($conclusion, $modes, 'reseat', $suspect->site, "Look whether {$suspect->site} really stands at {$conclusion->now->settings->position($suspect->site)}, press it home, and try it.", 'tells a link that is set or sits wrong from a bad part', 'look')],
                 $suspect->kind === SiteKind::Pin => $this->onTrace($conclusion, $modes, $suspect->site),
+                $suspect->kind === SiteKind::Net && $suspect->seat !== null => $this->onPads($conclusion, $modes, $suspect),
                 $suspect->kind === SiteKind::Assembly => $this->onAssembly($conclusion, $modes, $suspect->site),
                 $suspect->kind === SiteKind::Supply && $costs->isChip($suspect->site) => [$this->tried($conclusion, $modes, 'fix', $suspect->site, "Measure what {$suspect->site} gives, at the supply pins of the memory; put it right only if that is out of limits, and try it.", "settles {$suspect->site}", 'supply', needs: Equipment::Meter, settles: $suspect->site)],
                 $suspect->seat !== null && $costs->isChip($suspect->seat) => $this->onChip($conclusion, $costs, $modes, $suspect),
@@ -74,6 +75,21 @@ final readonly class TryOnPart implements Proposer
         return [
             $this->tried($conclusion, $modes, 'bridge', $pin, "Bridge {$pin} to its line with a clip lead, and try it.", "tells an open trace at {$pin} from a bad chip"),
         ];
+    }
+
+    /**
+     * Where a part was unsoldered, its pads and the traces from them: another part there would change nothing.
+     *
+     * @return list<Proposal>
+     */
+    private function onPads(Conclusion $conclusion, FailureModes $modes, Suspect $suspect): array
+    {
+        $seat = (string) $suspect->seat;
+        if (($conclusion->now->mended[$seat] ?? '') === 'wire') {
+            return [];
+        }
+
+        return [$this->tried($conclusion, $modes, 'wire', $seat, "Measure from each leg of {$seat} to the next point of its line, put a wire where it is open, and try it.", "settles {$suspect->site}", 'pads', settles: $suspect->site, needs: Equipment::Meter)];
     }
 
     /**
