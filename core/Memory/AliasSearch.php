@@ -67,8 +67,17 @@ final class AliasSearch
             }
             $sample = $this->sample($slice, $wanted);
             foreach ([$this->likely($slice), $this->pairs($slice)] as $candidates) {
+                $agreeing = [];
                 foreach ($candidates as [$mask, $value, $addressLines, $shorted]) {
-                    foreach ($this->agreeing($sample, $slice->whole, $mask, $value, $shorted, $wanted) as $bit => $shown) {
+                    $bits = $this->agreeing($sample, $slice->whole, $mask, $value, $shorted, $wanted);
+                    if ($bits !== []) {
+                        $agreeing[] = ['addressLines' => $addressLines, 'shorted' => $shorted, 'bits' => $bits];
+                    }
+                }
+                // Where few addresses were read several lines may fit; one that explains all bits goes before one that explains some.
+                usort($agreeing, static fn (array $a, array $b): int => count($b['bits']) <=> count($a['bits']));
+                foreach ($agreeing as ['addressLines' => $addressLines, 'shorted' => $shorted, 'bits' => $bits]) {
+                    foreach ($bits as $bit => $shown) {
                         $found[$slice->firstLine + $bit] ??= ['addressLines' => $addressLines, 'shorted' => $shorted, 'checked' => count($sample), 'shown' => $shown];
                     }
                 }
