@@ -62,7 +62,9 @@ final class Apprentice
             case 'rail':
                 return ['kind' => 'rail', 'payload' => [...$foreseen[0]['payload'] ?? ['rail' => $site], 'volts' => $bench->rail($site)]];
             case 'read':
-                return ['kind' => 'memory-readings', 'payload' => ['text' => $this->readings($step, $foreseen), 'radix' => 16]];
+                $text = $this->readings($step, $foreseen);
+
+                return $text === '' ? null : ['kind' => 'memory-readings', 'payload' => ['text' => $text, 'radix' => 16]];
             case 'run':
                 $diagnostic = $bench->board->findDiagnostic($site);
 

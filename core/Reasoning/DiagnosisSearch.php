@@ -121,8 +121,13 @@ final class DiagnosisSearch
 
     private const COARSEST = 0.02;
 
-    /** Sets grown so far; null when they are not counted. */
+    /** With the coarsest cut so many sets are grown, those of the likelier faults first, and no more: an answer has to come. */
+    private const AT_MOST = 4000;
+
+    /** Sets grown so far, and how many may be; null when they are not counted. */
     private ?int $grown = null;
+
+    private int $budget = self::BUDGET;
 
     private float $cut = 0.0;
 
@@ -151,7 +156,8 @@ final class DiagnosisSearch
             $this->siteMass = array_fill_keys($this->siteOf, 0.0);
             $this->heavy = [[[], $this->total]];
             $this->extended = [];
-            $this->grown = $network->addOthers && $this->cut < self::COARSEST ? 0 : null;
+            $this->grown = $network->addOthers ? 0 : null;
+            $this->budget = $this->cut < self::COARSEST ? self::BUDGET : self::AT_MOST;
             if ($this->maxFaults > 0) {
                 $this->grow([], [], 0.0, $gain, array_fill(0, count($this->constant), 1.0), array_fill_keys(array_keys($this->outcomes), ''), -1, 0);
             }
@@ -164,7 +170,7 @@ final class DiagnosisSearch
 
     private function isTooMany(): bool
     {
-        return $this->grown !== null && $this->grown > self::BUDGET;
+        return $this->grown !== null && $this->budget === self::BUDGET && $this->grown > self::BUDGET;
     }
 
     /**
@@ -519,7 +525,7 @@ final class DiagnosisSearch
      */
     private function grow(array $members, array $sites, float $weight, array $gain, array $q, array $sets, int $last, int $liveMembers): void
     {
-        if ($this->grown !== null && ++$this->grown > self::BUDGET) {
+        if ($this->grown !== null && ++$this->grown > $this->budget) {
             return;
         }
         $count = count($this->faults);
