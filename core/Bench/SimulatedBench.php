@@ -116,6 +116,12 @@ final class SimulatedBench
         return false;
     }
 
+    /** Whether a trace is broken before a leg of a chip. */
+    public function isOpenAt(string $chip): bool
+    {
+        return array_filter($this->faults, static fn (InjectedFault $fault): bool => $fault->kind === FaultKind::OpenTrace && Netlist::chipOf($fault->detail) === $chip) !== [];
+    }
+
     /** Whether the machine does all it should, this time: it starts, all of its memory holds, every function works. */
     public function works(): bool
     {
@@ -274,6 +280,12 @@ final class SimulatedBench
         $firmware = $this->machine()->firmware($diagnostic->id);
         if ($firmware !== null && $diagnostic->reports === 'flashes') {
             return $this->flashes($firmware);
+        }
+        foreach ($diagnostic->reports === 'step' && ! $this->isFaulty($this->board->processor->chip ?? '') ? $diagnostic->codes : [] as $code) {
+            // It adds up each ROM: one changed byte is enough.
+            if (array_filter($code->sites, fn (string $site): bool => in_array($this->board->chips[$site]->kind(), ['rom', 'eprom'], true) && ! $this->romMatches($site)) !== []) {
+                return $code->code;
+            }
         }
         if ($this->romIsWrong()) {
             foreach ($diagnostic->codes as $code) {

@@ -102,7 +102,7 @@ final readonly class Trial
             // A rail that turns out right and a link that is moved for a test are measured, not repaired.
             $measuresOnly = ! $bench->isFaulty($step->site) && ($step->action === 'set' || $step->action === 'fix' && ($bench->board->chips[$step->site] ?? null)?->kind() === 'regulator');
             if (Apprentice::isRepair($step) && ! $measuresOnly) {
-                $right = $bench->isFaulty($step->site);
+                $right = $bench->isFaulty($step->site) || $step->action === 'wire' && $bench->isOpenAt($step->site);
                 $firstRight ??= $right;
                 $told[] = ($right ? '' : 'good: ').$step->key();
             } else {

@@ -39,7 +39,7 @@ final readonly class BusEvidence
             Divergence::ADDRESS_BITS => $this->addressBits($found, $processor),
             Divergence::NOTHING_SELECTED => $this->answers($found, 0.6, 0.85),
             Divergence::WRONG_TARGET => LineFaults::together([$processor => 0.1], $this->answers($found, 0.35, 0.85)),
-            default => $found->writes ? LineFaults::together([$processor => 0.8]) : $this->dataBits($found, $processor),
+            default => $found->writes ? $this->writtenBits($found, $processor) : $this->dataBits($found, $processor),
         };
     }
 
@@ -126,7 +126,24 @@ final readonly class BusEvidence
             $strengths = LineFaults::together($strengths, $this->lines->at($processor, "D{$bit}", 0.6));
         }
 
+        // Many bits at once: the wrong chip answers, none does, or two do.
         return count($found->bits) > 3 ? LineFaults::together(array_map(static fn (float $strength): float => 0.4 * $strength, $strengths), $this->answers($found, 0.5, 0.5)) : $strengths;
+    }
+
+    /**
+     * What the processor writes comes out wrong at its own pins: it, or something that drives against it, by itself or
+     * because it is selected when it should not be.
+     *
+     * @return array<string, float>
+     */
+    private function writtenBits(Divergence $found, string $processor): array
+    {
+        $strengths = [$processor => 0.5];
+        foreach ($found->bits as $bit) {
+            $strengths = LineFaults::together($strengths, $this->lines->at($processor, "D{$bit}", 0.6), $this->lines->against($processor, "D{$bit}", 0.6));
+        }
+
+        return $strengths;
     }
 
     /**

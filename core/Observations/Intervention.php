@@ -158,7 +158,7 @@ final class Intervention implements ChangesMachine, Interpreter
         if (preg_match('/^(.+)\.(\d{1,3})$/', $text, $match) === 1 && ($chip = $board->findChip($match[1])) !== null) {
             return "{$chip->ref}.{$match[2]}";
         }
-        if (preg_match('/^traces at (.+)$/i', $text, $match) === 1 && ($chip = $board->findChip($match[1])) !== null) {
+        if (preg_match('/^(?:traces|lines) at (.+)$/i', $text, $match) === 1 && ($chip = $board->findChip($match[1])) !== null) {
             return $chip->ref;
         }
         $setting = $board->findSetting($text);

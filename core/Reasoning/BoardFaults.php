@@ -22,12 +22,18 @@ final class BoardFaults
 {
     private const CRASH = 0.85;
 
+    /** What is seen of memory by which its address lines are suspected. */
+    private const BY_ADDRESS = ['alias', 'bank-alias', 'bank-places'];
+
     public const ELSEWHERE = 'elsewhere';
 
     public const SECOND_MACHINE = 'second machine';
 
     /** @var array<string, SuspectedFault> */
     private array $byId = [];
+
+    /** @var list<string>|null */
+    private ?array $toMemory = null;
 
     /** @var array<string, array<string, list<SuspectedFault>>> position => mode => the faults of the part that came there */
     private array $ofSeat = [];
@@ -95,8 +101,9 @@ final class BoardFaults
     public function traces(array $evidence): array
     {
         $faults = [];
-        foreach ($evidence as $seen) {
-            foreach (in_array($seen->kind, Evidence::OF_TRACES, true) ? array_keys($seen->strengths) : [] as $id) {
+        $ofMemory = array_filter($evidence, static fn (Evidence $seen): bool => $seen->abnormal && in_array($seen->kind, self::BY_ADDRESS, true)) !== [] ? $this->toMemory() : [];
+        foreach ([$ofMemory, ...array_map(static fn (Evidence $seen): array => in_array($seen->kind, Evidence::OF_TRACES, true) ? array_keys($seen->strengths) : [], $evidence)] as $ids) {
+            foreach ($ids as $id) {
                 $trace = SignalEvidence::trace((string) $id);
                 $net = $trace === null ? null : $this->board->netlist->nets[$trace['net']] ?? null;
                 if ($net === null || isset($faults[$id])) {
@@ -114,6 +121,27 @@ final class BoardFaults
         }
 
         return array_values($faults);
+    }
+
+    /**
+     * Breaks in the address lines of the memory: before each of its chips that hangs on one.
+     *
+     * @return list<string>
+     */
+    private function toMemory(): array
+    {
+        if ($this->toMemory === null) {
+            $this->toMemory = [];
+            foreach ($this->board->netlist->nets as $net) {
+                foreach ($net->isPower() ? [] : $net->pins as $number => $pin) {
+                    if ($number > 0 && ($this->board->chips[Netlist::chipOf($pin)] ?? null)?->kind() === 'dram' && preg_match('/^A\d+$/', $this->board->netlist->pin($pin)->name ?? '') === 1) {
+                        $this->toMemory[] = SignalEvidence::open($net->name, $pin);
+                    }
+                }
+            }
+        }
+
+        return $this->toMemory;
     }
 
     /** A line of the processor's bus that is lost takes its programme with it. */
@@ -256,6 +284,9 @@ final class BoardFaults
                 }
             }
             $this->onLine($bank, $chip, $lines);
+            foreach ($this->board->netlist->netOf("{$chip}.1") === null ? [] : $this->modes->of('chip-traces') as $mode) {
+                $this->add("lines at {$chip}", SiteKind::Net, $mode, [$bank->name], $lines, null, seat: $chip);
+            }
             $pins = $this->board->chips[$chip]->dataPins ?? [];
             foreach ($this->modes->of('pin') as $mode) {
                 foreach ($lines as $number => $line) {

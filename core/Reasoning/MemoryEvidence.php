@@ -21,6 +21,9 @@ final readonly class MemoryEvidence
     /** Patterns that are told bit by bit. */
     private const BY_BIT = [Pattern::EveryAddress, Pattern::SameBitEveryBank, Pattern::AllBits, Pattern::NothingDrives];
 
+    /** From so many bits on. */
+    private const MANY = 4;
+
     public function __construct(private BoardProfile $board, private FailureModes $modes)
     {
     }
@@ -46,9 +49,37 @@ final readonly class MemoryEvidence
             }
         }
 
+        $evidence = $this->together($evidence, $prefix);
         $same = array_count_values(array_map(static fn (Evidence $seen): string => $seen->abnormal && count($seen->lines) === 1 ? "{$seen->kind} {$seen->banks[0]}" : '', $evidence));
 
         return array_map(static fn (Evidence $seen): Evidence => $seen->readIn($observation, $seen->abnormal && count($seen->lines) === 1 ? $same["{$seen->kind} {$seen->banks[0]}"] : 1), $evidence);
+    }
+
+    /**
+     * Half of a bank's bits or more, each wrong in places of its own, are one thing that was seen: what serves them all.
+     *
+     * @param  list<Evidence>  $evidence
+     * @return list<Evidence>
+     */
+    private function together(array $evidence, string $prefix): array
+    {
+        $places = [];
+        foreach ($evidence as $number => $seen) {
+            if ($seen->abnormal && $seen->kind === 'places' && count($seen->lines) === 1) {
+                $places[$seen->banks[0]][$number] = $seen->lines[0];
+            }
+        }
+        foreach ($places as $bank => $lines) {
+            if (count($lines) < self::MANY || 2 * count($lines) < count($this->board->banks[$bank]->lines())) {
+                continue;
+            }
+            $first = $evidence[array_key_first($lines)];
+            $surest = min(array_map(static fn (int $number): float => $evidence[$number]->falseAlarm, array_keys($lines)));
+            $evidence = array_diff_key($evidence, $lines);
+            $evidence[] = new Evidence("{$prefix}/{$bank}/many", 'bank-places', true, $surest, $this->modes->rate('miss'), [(string) $bank], array_values($lines), [], 1.0, $first->state, 'Bits '.Wording::list(array_map(strval(...), array_values($lines)))." of bank {$bank} are wrong in places");
+        }
+
+        return array_values($evidence);
     }
 
     /**

@@ -83,19 +83,24 @@ final class ProbePins implements Proposer
         $proposals = [];
         $how = self::situation($conclusion) === 'free-run' ? ', in a free run' : '';
         foreach (array_slice($conclusion->suspects(), 0, self::SUSPECTS) as $suspect) {
-            $chip = $conclusion->board->chips[$suspect->site] ?? null;
-            $done = array_filter($conclusion->evidence, static fn (Evidence $seen): bool => $seen->kind === Evidence::PROBE && str_ends_with($seen->id, " {$suspect->site}") && str_starts_with($seen->id, 'walk ') && $seen->state->sameAt([$suspect->site], $conclusion->now));
+            // Traces at a chip are touched with the chip.
+            $ref = $suspect->kind === SiteKind::Net ? (string) $suspect->seat : $suspect->site;
+            $chip = $conclusion->board->chips[$ref] ?? null;
+            if (isset($proposals[$ref])) {
+                continue;
+            }
+            $done = array_filter($conclusion->evidence, static fn (Evidence $seen): bool => $seen->kind === Evidence::PROBE && str_ends_with($seen->id, " {$ref}") && str_starts_with($seen->id, 'walk ') && $seen->state->sameAt([$ref], $conclusion->now));
             $right = $chip === null || $done !== [] || in_array($chip->kind(), ['connector', 'discrete', 'regulator'], true) ? null : $evidence->foreseenWalk($chip->ref, false, $conclusion->now);
             $wrong = $right === null ? null : $evidence->foreseenWalk($chip->ref, true, $conclusion->now);
             if ($right !== null && $wrong !== null) {
-                $proposals[] = new Proposal('walk', $suspect->site, "Touch every pin of {$suspect->site} with the probe{$how}: is each as it should be?", "tells {$suspect->site} and what feeds it from the rest", 'walk', [
-                    new ProposedOutcome('all as they should be', [$right], ['kind' => 'pin-walk', 'payload' => ['chip' => $suspect->site, 'situation' => self::situation($conclusion)]]),
+                $proposals[$ref] = new Proposal('walk', $ref, "Touch every pin of {$ref} with the probe{$how}: is each as it should be?", "tells {$ref} and what feeds it from the rest", 'walk', [
+                    new ProposedOutcome('all as they should be', [$right], ['kind' => 'pin-walk', 'payload' => ['chip' => $ref, 'situation' => self::situation($conclusion)]]),
                     new ProposedOutcome('one is not', [$wrong], null),
                 ], minutes: 1.0 + 0.1 * ($chip->type->pins ?? 16), needs: Equipment::Probe);
             }
         }
 
-        return $proposals;
+        return array_values($proposals);
     }
 
     /**
@@ -135,6 +140,13 @@ final class ProbePins implements Proposer
                 foreach ($structure->inputsOf($driver) as $input) {
                     $worth[$input] = 1.0 + ($shares[Netlist::chipOf($driver)] ?? 0.0);
                 }
+            }
+        }
+        foreach (array_slice($conclusion->suspects(), 0, self::SUSPECTS) as $suspect) {
+            $net = $suspect->kind === SiteKind::Net ? $netlist->nets[$suspect->site] ?? null : null;
+            // A suspected trace nobody has touched: at its last pin, where it shows whatever is wrong with it.
+            if ($net !== null && ! isset($wrong[$net->name]) && ! isset($rightPins[$net->name]) && $net->pins !== []) {
+                $worth[$net->pins[count($net->pins) - 1]] ??= 1.0 + $suspect->share;
             }
         }
         $best = [];

@@ -155,7 +155,7 @@ final readonly class ReadMemory implements Proposer
         foreach (array_slice($shares, 0, self::LINES, true) as $line => $share) {
             $bank = $share < 0.05 ? null : $this->bankWith($conclusion, $line);
             $from = $bank === null ? null : $this->addressIn($conclusion, $bank);
-            if ($bank === null || $from === null || $this->known($conclusion, $line)) {
+            if ($bank === null || $from === null || $this->known($conclusion, $line) || $this->isRubbish($conclusion, $bank)) {
                 continue;
             }
             $at = static fn (int $address): string => Notation::format($address, $board->radix, $board->bus->addressWidth);
@@ -176,6 +176,18 @@ final readonly class ReadMemory implements Proposer
     {
         foreach ($conclusion->evidence as $seen) {
             if ($seen->kind === 'bank-alias' && in_array($line, $seen->addressLines, true)) {
+                return true;
+            }
+        }
+
+        return false;
+    }
+
+    /** Where most bits are wrong all over, no pair of addresses can be told from another. */
+    private function isRubbish(Conclusion $conclusion, string $bank): bool
+    {
+        foreach ($conclusion->evidence as $seen) {
+            if ($seen->abnormal && $seen->kind === 'bank-places' && count($seen->lines) > 3 && in_array($bank, $seen->banks, true) && $seen->state->sameParts($conclusion->now)) {
                 return true;
             }
         }

@@ -197,7 +197,7 @@ final readonly class Reasoner
         if ($at->kind === SiteKind::Elsewhere) {
             return $at->mode->shows[$seen->kind] ?? 0.0;
         }
-        if ($at->kind === SiteKind::Net) {
+        if ($at->kind === SiteKind::Net && ! isset($this->board->chips[$at->seat])) {
             return $this->ofTrace($seen, $at);
         }
         if ($at->kind === SiteKind::Link) {

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace ZapTrace\Signals;
 
 use ZapTrace\Board\Net;
+use ZapTrace\Board\Netlist;
 
 /**
  * The faults behind a pin that does not carry what it should: its leg, its trace, what holds the trace, and what lies
@@ -14,6 +15,9 @@ final readonly class LineFaults
 {
     /** A break somewhere along the trace shows less surely than one at the pin itself. */
     private const ALONG = 0.7;
+
+    /** What selects a part that drives against another, beside that part itself. */
+    private const AGAINST = 0.8;
 
     private const HELD = 0.85;
 
@@ -71,6 +75,34 @@ final readonly class LineFaults
         $found = $this->netOf($ref, $name);
         $strengths = array_map(static fn (int $stage): float => $strength * self::STAGE ** $stage, $found === null ? [] : $this->structure->upstreamOf($found[1]->name));
         unset($strengths[$ref]);
+
+        return $strengths;
+    }
+
+    /**
+     * What else can drive the line at a pin, and what lets it: two that drive at once spoil what both say.
+     *
+     * @return array<string, float>
+     */
+    public function against(string $ref, string $name, float $strength): array
+    {
+        $found = $this->netOf($ref, $name);
+        $strengths = [];
+        foreach ($found === null ? [] : $this->structure->driversOf($found[1]) as $driver) {
+            if (Netlist::chipOf($driver) === $ref) {
+                continue;
+            }
+            $strengths[Netlist::chipOf($driver)] = $strength;
+            foreach ($this->structure->inputsOf($driver) as $input) {
+                $net = $this->structure->board->netlist->netOf($input);
+                // Its enables, not the data it passes on.
+                foreach ($net === null || in_array($net->kind, ['data', 'address'], true) || $net->isPower() ? [] : $this->structure->driversOf($net) as $selects) {
+                    if (Netlist::chipOf($selects) !== $ref) {
+                        $strengths[Netlist::chipOf($selects)] = max($strengths[Netlist::chipOf($selects)] ?? 0.0, self::AGAINST * $strength);
+                    }
+                }
+            }
+        }
 
         return $strengths;
     }

@@ -78,9 +78,15 @@ final class BusEvidenceTest extends TestCase
         self::assertArrayHasKey('U26', $waits, 'The port it asks.');
     }
 
-    public function test_writing_what_it_should_not_is_the_processor(): void
+    public function test_writing_what_it_should_not_is_the_processor_or_what_drives_against_it(): void
     {
-        self::assertSame(['U1'], array_keys($this->of(new Divergence(9, Divergence::DATA_BITS, 0x0200, 0x55, 0x54, [0], '', true))));
+        $strengths = $this->of(new Divergence(9, Divergence::DATA_BITS, 0x0200, 0x55, 0x54, [0], '', true));
+
+        self::assertArrayHasKey('U1', $strengths);
+        self::assertGreaterThan($strengths['U17'], $strengths['U2'], 'The ROM drives, and what selects it lets it.');
+        self::assertArrayHasKey('U26', $strengths);
+        self::assertArrayNotHasKey('U14', $strengths, 'What lies behind the buffer reaches the processor by the buffer alone.');
+        self::assertArrayNotHasKey('D1/held or shorted', $strengths, 'Of the bit that was wrong.');
     }
 
     public function test_a_run_as_it_should_be_clears_the_processor_and_the_way_to_its_rom(): void
