@@ -287,9 +287,10 @@ final class SimulatedBench
                 return $code->code;
             }
         }
-        if ($this->romIsWrong()) {
-            foreach ($diagnostic->codes as $code) {
-                if (array_filter($code->sites, fn (string $site): bool => in_array($this->board->chips[$site]->kind(), ['rom', 'eprom'], true)) !== [] && $diagnostic->reports === 'step' && ! $this->isFaulty($this->board->processor->chip ?? '')) {
+        $wrong = $this->wrongRoms();
+        if ($wrong !== []) {
+            foreach ($diagnostic->reports === 'step' && ! $this->isFaulty($this->board->processor->chip ?? '') ? $diagnostic->codes : [] as $code) {
+                if (array_intersect($code->sites, $wrong) !== []) {
                     return $code->code;
                 }
             }
@@ -473,23 +474,30 @@ final class SimulatedBench
         return $this->machine ??= new Machine($this->board, $this->faults, $this->seed + 1000 * ++$this->powered, $this->shelf, $this->positions, $this->absent, $this->warm);
     }
 
-    private function romIsWrong(): bool
+    /**
+     * @return list<string> ROMs of which the processor reads something else than they should hold
+     */
+    private function wrongRoms(): array
     {
         $machine = $this->machine();
         $accesses = [];
+        $chips = [];
         foreach ($this->board->map->ranges as $range) {
             for ($place = 0; $range->kind === RangeKind::Rom && $place < 8; $place++) {
                 $accesses[] = [$range->from + crc32("rom {$place}") % ($range->to - $range->from) & ~1, null];
+                $chips[] = $range->chip ?? '';
             }
         }
-        $wrong = 0;
+        $wrong = [];
         foreach ($machine->exercise($accesses) as $number => $read) {
             $should = $machine->contents($accesses[$number][0]);
             // A latch that is over the ROM by now makes no fault of it.
-            $wrong += $should !== null && $read !== $should && $accesses[$number][0] >= ($this->board->bus->dataWidth === 16 ? 0xF00000 : 0) ? 1 : 0;
+            if ($should !== null && $read !== $should && $accesses[$number][0] >= ($this->board->bus->dataWidth === 16 ? 0xF00000 : 0)) {
+                $wrong[$chips[$number]] = ($wrong[$chips[$number]] ?? 0) + 1;
+            }
         }
 
-        return $wrong > 2;
+        return array_sum($wrong) > 2 ? array_map(strval(...), array_keys($wrong)) : [];
     }
 
     /**

@@ -353,7 +353,7 @@ final class BoardFaults
             )));
             $data = $numbers('D');
             foreach ($this->modes->of($role) as $mode) {
-                if ($role === 'buffer') {
+                if ($role === 'buffer' && $mode->name !== 'dead or the wrong way') {
                     foreach ($data === [] ? range(0, $this->board->bus->dataWidth - 1) : $data as $line) {
                         $this->add($site, $kind, $mode, $banks, [$line], null, "D{$line}");
                     }

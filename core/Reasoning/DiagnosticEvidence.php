@@ -11,6 +11,10 @@ use ZapTrace\Diagnostics\Diagnostic;
 use ZapTrace\Diagnostics\DiagnosticCode;
 use ZapTrace\Diagnostics\DiagnosticResult;
 use ZapTrace\Memory\Wording;
+use ZapTrace\Rom\RomEvidence;
+use ZapTrace\Rom\RomVerdict;
+use ZapTrace\Signals\LineFaults;
+use ZapTrace\Signals\Structure;
 
 /**
  * Turns the runs of one diagnostic in one state of the machine into evidence.
@@ -18,9 +22,14 @@ use ZapTrace\Memory\Wording;
  * All runs of one that names one thing at a time are one report. One that reports everything it found, and one that
  * goes step by step, say something of each bit or step that they came to. Nothing speaks for what is not covered.
  */
-final readonly class DiagnosticEvidence
+final class DiagnosticEvidence
 {
-    public function __construct(private BoardProfile $board, private FailureModes $modes)
+    /** What selects a part that a step names, beside the part itself. */
+    private const BEHIND = 0.8;
+
+    private ?RomEvidence $roms = null;
+
+    public function __construct(private readonly BoardProfile $board, private readonly FailureModes $modes)
     {
     }
 
@@ -78,7 +87,7 @@ final readonly class DiagnosticEvidence
             $words = "the {$diagnostic->name} ".($wrong ? 'names' : 'finds nothing at')." {$code->words()} ({$alike})";
             $evidence[] = $code->bit !== null
                 ? new Evidence("{$id}/{$key}", Evidence::NAMED, $wrong, $falseAlarm, $this->modes->rate('unnamed'), [$code->bit['bank']], [$code->bit['line']], [], $reach[$code->bit['bank']] ?? 1.0, $state, $words, $observation, setup: $wrong ? self::table($diagnostic) : null)
-                : new Evidence("{$id}/{$key}", Evidence::STEP, $wrong, $falseAlarm, $this->modes->rate('unnamed'), [], [], [], 1.0, $state, $words, $observation, setup: $wrong ? self::table($diagnostic) : null, sites: $code->sites);
+                : new Evidence("{$id}/{$key}", Evidence::STEP, $wrong, $falseAlarm, $this->modes->rate('unnamed'), [], [], [], 1.0, $state, $words, $observation, setup: $wrong ? self::table($diagnostic) : null, sites: $code->sites, strengths: $wrong ? $this->behind($code->sites) : []);
             if ($wrong && $diagnostic->reports === 'step') {
                 $passed = false;
             }
@@ -88,6 +97,25 @@ final readonly class DiagnosticEvidence
         }
 
         return $evidence;
+    }
+
+    /**
+     * A ROM that is named is one that does not answer as it should: what selects it can be why.
+     *
+     * @param  list<string>  $sites
+     * @return array<string, float>
+     */
+    private function behind(array $sites): array
+    {
+        $strengths = [];
+        foreach ($this->board->netlist->isEmpty() ? [] : $sites as $site) {
+            if (in_array($this->board->chips[$site]->kind(), ['rom', 'eprom'], true)) {
+                $this->roms ??= new RomEvidence(new Structure($this->board));
+                $strengths = LineFaults::together($strengths, array_map(static fn (float $strength): float => self::BEHIND * $strength, $this->roms->onBoard($site, RomVerdict::Blank, [], [], false)));
+            }
+        }
+
+        return array_diff_key($strengths, array_flip($sites));
     }
 
     /**

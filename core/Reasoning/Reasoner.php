@@ -174,11 +174,13 @@ final readonly class Reasoner
         if ($at === null) {
             return 0.0;
         }
+        if ($seen->kind === Evidence::STEP) {
+            $isNamed = in_array($at->seat, $seen->sites, true) || in_array((string) strtok($at->seat, '.'), $seen->sites, true);
+
+            return $this->modes->rate('siteNamed') * ($isNamed ? 1.0 : $seen->strengths[$at->id] ?? $seen->strengths[$at->seat] ?? 0.0);
+        }
         if ($seen->strengths !== [] || in_array($seen->kind, [Evidence::RAIL, Evidence::HOT, Evidence::COLD, ...Evidence::OF_SITES], true)) {
             return $this->ofPart($seen, $at) * ($fault->mode->perRun > 0.0 ? min(1.0, $fault->mode->perRun * $seen->state->sharpens($fault)) : 1.0);
-        }
-        if ($seen->kind === Evidence::STEP) {
-            return in_array($at->seat, $seen->sites, true) || in_array((string) strtok($at->seat, '.'), $seen->sites, true) ? $this->modes->rate('siteNamed') : 0.0;
         }
         if ($seen->kind === Evidence::NAMED) {
             return $this->wrong($at, $seen->banks[0] ?? '', $seen->lines[0] ?? 0, $seen->reach);

@@ -52,8 +52,9 @@ final readonly class RunDiagnostic implements Opener
         }
         $results = [...$codes, DiagnosticResult::PASS, DiagnosticResult::NOTHING];
         $outcomes = [];
+        $foreseen = new DiagnosticEvidence($conclusion->board, $modes);
         foreach ($results as $result) {
-            $evidence = (new DiagnosticEvidence($conclusion->board, $modes))->of($diagnostic, [...$known, $diagnostic->read($result)], $conclusion->now);
+            $evidence = $foreseen->of($diagnostic, [...$known, $diagnostic->read($result)], $conclusion->now);
             $words = match (true) {
                 $result === DiagnosticResult::PASS => 'it passes',
                 $result === DiagnosticResult::NOTHING => 'it gives no result',
