@@ -124,7 +124,7 @@ final readonly class Assessment
                 $setAside["{$contribution->setAside['action']} {$contribution->setAside['site']}"] = $contribution->setAside;
             }
         }
-        $evidence = array_values($evidence);
+        $evidence = self::newest(array_values($evidence));
         foreach ($interpreters->together() as $interpreter) {
             array_push($evidence, ...$interpreter->together($samples, $board, $modes));
         }
@@ -164,6 +164,25 @@ final readonly class Assessment
             AddressRuler::of($board, $history->now->settings, $shown), $readings, $notices, RunComparison::of($results), self::untried($observations), $present === [] && $all !== [], $setAside,
             $samples, Supply::of($board, Supply::present($samples, $board, $history->now), $history->now),
         );
+    }
+
+    /**
+     * A recording that parts where one before it did is the same thing seen again: the newest tells it of the machine
+     * as it stands, and what was changed meanwhile is not why.
+     *
+     * @param  list<Evidence>  $evidence
+     * @return list<Evidence>
+     */
+    private static function newest(array $evidence): array
+    {
+        $last = [];
+        foreach ($evidence as $number => $seen) {
+            if ($seen->kind === Evidence::BUS && $seen->abnormal) {
+                $last[$seen->words] = $number;
+            }
+        }
+
+        return array_values(array_filter($evidence, static fn (Evidence $seen, int $number): bool => $seen->kind !== Evidence::BUS || ! $seen->abnormal || $last[$seen->words] === $number, ARRAY_FILTER_USE_BOTH));
     }
 
     /**

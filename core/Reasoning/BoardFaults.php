@@ -22,6 +22,15 @@ final class BoardFaults
 {
     private const CRASH = 0.85;
 
+    /** How the failure of what lies behind a server shows in its bank: as the server's own, and less surely. */
+    private const BEHIND = [
+        'select' => ['high' => 0.6, 'bank-places' => 0.3, 'bank-unstable' => 0.2],
+        'strobe' => ['high' => 0.6, 'bank-places' => 0.15, 'bank-unstable' => 0.3],
+        'buffer' => ['high' => 0.6, 'low' => 0.15, 'bank-places' => 0.3],
+        'multiplexer' => ['bank-alias' => 0.4, 'bank-places' => 0.4, 'high' => 0.4],
+        'refresh' => ['bank-fades' => 0.6],
+    ];
+
     /** What is seen of memory by which its address lines are suspected. */
     private const BY_ADDRESS = ['alias', 'bank-alias', 'bank-places'];
 
@@ -414,15 +423,40 @@ final class BoardFaults
     {
         $known = array_flip(array_map(static fn (SuspectedFault $fault): string => $fault->seat, $this->byId));
         $mapped = array_flip(array_filter(array_map(static fn (MapRange $range): string => $range->chip ?? '', $this->board->map->ranges)));
+        $behind = $this->behindServers();
         foreach ($this->board->chips as $chip) {
             // A ROM that the processor does not read, such as a character generator, does not make it crash.
             $beside = in_array($chip->kind(), ['rom', 'eprom'], true) && $mapped !== [] && ! isset($mapped[$chip->ref]) && $this->board->bus->dataWidth === 8;
             foreach (isset($known[$chip->ref]) ? [] : $this->modes->of("kind:{$chip->kind()}") as $mode) {
                 if ($mode->name !== 'bad contact' || $chip->socketed) {
-                    $this->add($chip->ref, SiteKind::Part, $beside ? $mode->withoutCrash() : $mode, null, null, null);
+                    $serves = in_array($chip->kind(), ['logic', 'programmed'], true) ? $behind[$chip->ref] ?? null : null;
+                    $this->add($chip->ref, SiteKind::Part, ($beside ? $mode->withoutCrash() : $mode)->showing($serves['shows'] ?? []), $serves['banks'] ?? null, null, null);
                 }
             }
         }
+    }
+
+    /**
+     * Parts that drive a strobe, an enable or a direction of what serves a bank: when one fails, the bank fails with it.
+     *
+     * @return array<string, array{banks: list<string>, shows: array<string, float>}> by chip
+     */
+    private function behindServers(): array
+    {
+        $behind = [];
+        foreach ($this->board->banks as $bank) {
+            foreach ($bank->servers as $server) {
+                foreach ($this->board->netlist->nets as $net) {
+                    $enters = ! $net->isPower() && ! in_array($net->kind, ['data', 'address'], true) && array_filter($this->board->netlist->loads($net), static fn (string $pin): bool => Netlist::chipOf($pin) === $server->chip) !== [];
+                    foreach ($enters ? $this->board->netlist->drivers($net) : [] as $driver) {
+                        $behind[Netlist::chipOf($driver)]['banks'][] = $bank->name;
+                        $behind[Netlist::chipOf($driver)]['shows'] = [...$behind[Netlist::chipOf($driver)]['shows'] ?? [], ...self::BEHIND[$server->role] ?? []];
+                    }
+                }
+            }
+        }
+
+        return array_map(static fn (array $part): array => ['banks' => array_values(array_unique($part['banks'])), 'shows' => $part['shows']], $behind);
     }
 
     private function canSilence(string $link, string $bank): bool

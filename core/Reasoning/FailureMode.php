@@ -30,6 +30,16 @@ final readonly class FailureMode
     ) {
     }
 
+    /**
+     * The same where it shows in more.
+     *
+     * @param  array<string, float>  $shows
+     */
+    public function showing(array $shows): self
+    {
+        return $shows === [] ? $this : new self($this->cause, $this->name, $this->prior, [...$shows, ...$this->shows], $this->relief, $this->under, $this->perRun, $this->crash, $this->ofPlace);
+    }
+
     /** The same for a part that cannot make a diagnostic crash. */
     public function withoutCrash(): self
     {

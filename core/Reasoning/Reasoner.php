@@ -154,7 +154,7 @@ final readonly class Reasoner
             return $seen->setup === $fault->site && ($seen->abnormal || $seen->kind === Evidence::SETUP) ? ($seen->kind === Evidence::SETUP ? 0.99 : 0.9) : 0.0;
         }
         if ($seen->kind === Evidence::COMPLAINT) {
-            if ($fault->banks !== null && $fault->onset === 0 && $fault->kind !== SiteKind::Link && array_intersect($fault->banks, $this->reached->of($seen->state->settings)) === []) {
+            if ($fault->banks !== null && $fault->onset === 0 && ! in_array($fault->kind, [SiteKind::Link, SiteKind::Part], true) && array_intersect($fault->banks, $this->reached->of($seen->state->settings)) === []) {
                 return 0.0; // A bank that nothing reaches cannot be complained of.
             }
 
