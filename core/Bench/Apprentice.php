@@ -21,7 +21,7 @@ final class Apprentice
     /** Places of a bank that are read to look all over it. */
     private const SWEPT = 64;
 
-    private const BASES = [0x440, 0x0B3, 0x21A, 0x375];
+    private const BASES = 12;
 
     /** Power-ons that are really tried of those asked for. */
     private const TRIED = 6;
@@ -268,21 +268,32 @@ final class Apprentice
             if (self::reads($range) && $range->bank === $bank && $bytes === []) {
                 for ($place = 0; $place < self::SWEPT; $place++) {
                     $address = $range->from + crc32("sweep {$place}") % ($range->to - $range->from + 1);
-                    $bytes[$address] = [$address, crc32("byte {$address}") & 0xFF];
+                    $bytes[$address] = [$address, self::byteFor($address)];
                 }
-                // And a few places beside all that differ from them in one address line.
-                foreach (self::BASES as $offset) {
-                    $base = $range->from + $offset;
-                    unset($bytes[$base]);
-                    $bytes[$base] = [$base, 0x5A];
+                // And a few places beside all that differ from them in one address line, each with a byte that tells it.
+                for ($number = 0; $number < self::BASES; $number++) {
+                    $base = $range->from + crc32("base {$number}") % ($range->to - $range->from + 1);
+                    $bytes[$base] = [$base, self::byteFor($base)];
                     for ($line = 0; 1 << $line <= $range->to - $range->from; $line++) {
-                        $bytes[$base ^ 1 << $line] = [$base ^ 1 << $line, 0xA5];
+                        $beside = $base ^ 1 << $line;
+                        if ($beside >= $range->from && $beside <= $range->to) {
+                            $bytes[$beside] = [$beside, self::byteFor($beside)];
+                        }
                     }
                 }
             }
         }
 
+        // Upwards, as a programme fills a bank: of two places that are one the higher then wins, always.
+        ksort($bytes);
+
         return $this->bench->readingsOf(array_values($bytes), Radix::Hexadecimal);
+    }
+
+    /** Without a pattern: of two addresses that differ in one line the bytes may differ in any bit. */
+    private static function byteFor(int $address): int
+    {
+        return ord(md5((string) $address, true));
     }
 
     private static function reads(MapRange $range): bool

@@ -25,7 +25,7 @@ use ZapTrace\Signals\Structure;
 final class DiagnosticEvidence
 {
     /** What selects a part that a step names, beside the part itself. */
-    private const BEHIND = 0.8;
+    private const BEHIND = 0.4;
 
     private ?RomEvidence $roms = null;
 

@@ -101,7 +101,7 @@ final readonly class ReadMemory implements Proposer
             }
             $outcomes[] = new ProposedOutcome('all of it is right', $right, null);
             $proposals[] = new Proposal(
-                'read', "bank {$bank->name}", "Fill bank {$bank->name} with bytes that differ from address to address, then read them back: which bits are wrong, and where?",
+                'read', "bank {$bank->name}", "Fill bank {$bank->name} from its lowest address up with bytes that differ from address to address, then read them back: which bits are wrong, and where?",
                 'names the bit where only the bank is known', 'read', $outcomes, minutes: self::SWEEP_MINUTES,
             );
         }

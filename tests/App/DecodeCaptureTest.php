@@ -75,7 +75,7 @@ final class DecodeCaptureTest extends TestCase
         $this->decode($capture);
 
         self::assertTrue($cancelled, 'It told how far it had come.');
-        self::assertSame(['cancelled', 0], [$capture->refresh()->state, $capture->cycles]);
+        self::assertSame(['cancelled', null], [$capture->refresh()->state, $capture->cycles]);
         self::assertFileDoesNotExist($capture->cyclesFile());
     }
 

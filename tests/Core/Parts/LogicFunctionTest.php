@@ -275,4 +275,46 @@ final class LogicFunctionTest extends TestCase
         $this->expectExceptionMessage($says);
         LogicFunction::parse($text, ['A', 'B', 'Y']);
     }
+
+    /**
+     * @return iterable<string, array{string}>
+     */
+    public static function keeping(): iterable
+    {
+        foreach (['74LS74', '74LS161', '74LS373', '74LS174', '74LS393'] as $part) {
+            yield $part => [$part];
+        }
+    }
+
+    /** Law: where a unit only takes note of an input, clearing those bits of its state is all that settling would do. */
+    #[DataProvider('keeping')]
+    public function test_what_is_only_noted_changes_nothing_else(string $part): void
+    {
+        $this->part($part);
+        $noted = 0;
+        foreach ($this->function->units as $unit) {
+            foreach (array_keys($unit->inputs) as $place) {
+                foreach ([0, 1] as $level) {
+                    $cleared = $unit->table() === null ? null : $unit->notes($place, $level);
+                    for ($levels = 0; $cleared !== null && $levels < 1 << count($unit->inputs); $levels++) {
+                        for ($kept = 0; $kept < 1 << intdiv($unit->stateBits(), 2); $kept++) {
+                            $state = $unit->stateOf($kept, $levels);
+                            [$same, $gives] = $unit->settle($levels, $state);
+                            if ($same === $state && ($levels >> $place & 1) !== $level) {
+                                self::assertSame([$state & ~$cleared, $gives], $unit->settle($levels ^ 1 << $place, $state));
+                                $noted++;
+                            }
+                        }
+                    }
+                }
+            }
+        }
+        if ($part === '74LS74') {
+            self::assertGreaterThan(0, $noted, 'The falling edge of a clock that acts as it rises.');
+            $clocks = array_filter($this->function->units, fn (LogicUnit $unit): bool => $unit->notes((int) array_search(array_search('1CLK', $this->pinout, true) + 1, $unit->inputs, true), 0) !== null);
+            self::assertNotSame([], $clocks);
+        }
+        $this->part('74LS00');
+        self::assertNull($this->function->units[0]->notes(0, 0), 'A unit that keeps nothing notes nothing.');
+    }
 }

@@ -1,0 +1,156 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Core\Reasoning;
+
+use PHPUnit\Framework\TestCase;
+use Tests\Support\Bench;
+use Tests\Support\Boards;
+use ZapTrace\Reasoning\Evidence;
+use ZapTrace\Reasoning\MachineState;
+use ZapTrace\Reasoning\Step;
+
+/**
+ * What comes next, where a technician would shake his head at anything else.
+ */
+final class AdviceTest extends TestCase
+{
+    private static function halved(): Bench
+    {
+        return Bench::with('tamarisk-two')->note('sign blank', 'count 10', 'count 10')->read("8100 00 00\n8101 FF FD\n9000 00 00\n9001 FF FD")
+            ->record('setting', ['ref' => 'LK1', 'position' => '16K', 'since' => 'now', 'result' => 'cured']);
+    }
+
+    public function test_a_link_that_was_moved_for_a_test_goes_back_once_it_has_told(): void
+    {
+        $bench = self::halved();
+        $first = $bench->steps()[0];
+
+        self::assertSame(['LK1' => '32K'], $bench->assess()->conclusion->moved());
+        self::assertSame('set LK1', trim($first->key()));
+        self::assertStringContainsString('back to 32K', $first->sentence);
+        self::assertSame('32K', $first->outcomes[0]['observation']['payload']['position'] ?? null);
+    }
+
+    public function test_back_where_it_came_it_is_no_longer_moved_and_the_bad_half_is_known(): void
+    {
+        $bench = self::halved()->record('setting', ['ref' => 'LK1', 'position' => '32K', 'since' => 'now', 'result' => 'as-before']);
+
+        self::assertSame([], $bench->assess()->conclusion->moved());
+        self::assertFalse($bench->assess()->conclusion->isQuiet());
+        self::assertSame('U32', $bench->leading());
+    }
+
+    public function test_nothing_is_proved_while_a_link_keeps_a_bank_out(): void
+    {
+        $bench = Bench::with('tamarisk-two')->note('sign blank', 'count 2', 'count 2')->read("4100 00 00\n4101 FF FD\n5000 FF FD")
+            ->record('setting', ['ref' => 'LK1', 'position' => '16K', 'since' => 'now', 'result' => 'as-before'])
+            ->note('exchange u22 cured');
+
+        self::assertSame('set LK1', $bench->proposed()[0]);
+    }
+
+    public function test_when_the_complaint_is_gone_and_no_test_pays_the_proof_comes_and_no_neighbour_is_exchanged(): void
+    {
+        $bench = Bench::with('tamarisk-two')->note('sign clean-banner', 'count 2', 'count 2')->read('4100 00 02')
+            ->record('chip-test', ['site' => 'U22', 'result' => 'fail', 'method' => 'chip tester'])->note('exchange u22 cured');
+
+        self::assertTrue($bench->assess()->conclusion->isQuiet());
+        self::assertSame('prove', $bench->proposed()[0]);
+    }
+
+    public function test_where_only_the_bank_is_known_all_of_it_is_read_and_not_chip_by_chip_exchanged(): void
+    {
+        $bench = Bench::with('tamarisk-two')->note('sign clean-banner', 'count pass', 'count pass')->record('diagnostic-run', ['diagnostic' => 'step-program', 'result' => '0200']);
+        $proposed = $bench->proposed();
+        $sweep = array_search('read bank 0', $proposed, true);
+
+        self::assertIsInt($sweep);
+        foreach ($proposed as $place => $step) {
+            self::assertTrue(! str_starts_with($step, 'exchange') || $place > $sweep, "{$step} comes before the bank is read.");
+        }
+        $step = $bench->steps()[$sweep];
+        self::assertGreaterThan(1.5, $step->bits, 'It tells eight chips apart.');
+        self::assertContains('all of it is right', array_column($step->outcomes, 'words'));
+    }
+
+    public function test_a_bank_that_was_right_all_over_is_not_read_again(): void
+    {
+        $lines = [];
+        for ($place = 0; $place < 64; $place++) {
+            $lines[] = sprintf('%1$04X %2$02X %2$02X', 0x4000 + $place * 253, $place * 37 & 0xFF);
+        }
+        $bench = Bench::with('tamarisk-two')->note('sign clean-banner')->record('diagnostic-run', ['diagnostic' => 'step-program', 'result' => '0200']);
+
+        self::assertContains('read bank 0', $bench->proposed());
+        self::assertNotContains('read bank 0', $bench->read(implode("\n", $lines))->proposed());
+        self::assertNotContains('read bank 0', $bench->read(implode("\n", $lines))->note('exchange u24 same')->proposed());
+    }
+
+    public function test_a_chip_of_another_bank_can_hold_the_line_of_the_one_that_reads_wrong(): void
+    {
+        $sick = Bench::with('tamarisk-two')->note('sign blank', 'count 6', 'count 6')->read("4100 FF DF\n4101 20 00\n5000 FF DF\n8000 FF DF\n8001 20 00\n9000 FF DF");
+        $before = $sick->assess()->conclusion->posterior->faults;
+        $after = $sick->record('chip-test', ['site' => 'U26', 'result' => 'pass', 'method' => 'chip tester'])->assess()->conclusion->posterior->faults;
+
+        self::assertGreaterThan(0.0, $before['U36/holds its line low'] ?? 0.0);
+        self::assertGreaterThan($after['U35/holds its line low'] ?? 0.0, $after['U36/holds its line low']);
+        self::assertGreaterThan($after['U26/holds its line low'], $after['U36/holds its line low'], 'U26 was tested by itself.');
+        self::assertArrayNotHasKey('U14/holds its line low', Bench::with('larkspur-64')->read('1000 FF DF')->assess()->conclusion->posterior->faults, 'One bank alone has no other to disturb.');
+    }
+
+    public function test_the_pads_of_a_part_that_was_replaced_are_measured_and_it_is_not_replaced_again(): void
+    {
+        $bench = Bench::with('larkspur-64')->note('sign blank', 'count 8', 'count 8')->read("0100 00 80\n0101 7F FF\n2000 00 80")->note('replace u16 same');
+        $proposed = $bench->proposed();
+
+        self::assertGreaterThan(0.02, $bench->share('lines at U16') + $bench->share('traces at U16'));
+        self::assertContains('wire U16', $proposed);
+        self::assertStringContainsString('each leg of U16', implode(' ', array_map(static fn (Step $step): string => $step->sentence, $bench->steps())));
+        self::assertGreaterThan($bench->note('wire u16 same')->share('traces at U16'), $bench->share('traces at U16'));
+    }
+
+    public function test_what_lies_behind_a_server_of_a_bank_shows_in_the_bank(): void
+    {
+        $bench = Bench::with('larkspur-64')->note('sign blank')->read("0100 00 FF\n0200 00 FF\n1000 00 FF\n3000 55 FF");
+        $faults = $bench->assess()->conclusion->posterior->faults;
+
+        // U8 gives the buffer its direction; U37 and U25 have no part in the memory.
+        self::assertGreaterThan(3.0 * $faults['U25/dead'], $faults['U8/dead']);
+        self::assertArrayHasKey('U4/dead or the wrong way', $faults);
+        self::assertGreaterThan($faults['U4/channel stuck high/D3'] ?? 0.0, $faults['U4/dead or the wrong way'], 'All lines at once are one fault.');
+    }
+
+    public function test_a_rom_that_a_step_names_may_only_not_be_selected(): void
+    {
+        $named = Bench::with('tamarisk-two')->note('sign blank')->record('diagnostic-run', ['diagnostic' => 'step-program', 'result' => '0140'])->assess()->conclusion;
+        $steps = array_values(array_filter($named->evidence, static fn (Evidence $seen): bool => $seen->kind === Evidence::STEP && $seen->abnormal));
+
+        self::assertSame(['U3'], $steps[0]->sites);
+        self::assertGreaterThan(0.1, $steps[0]->strengths['U8'] ?? 0.0, 'It drives the select of U3.');
+        self::assertArrayNotHasKey('U3', $steps[0]->strengths);
+        self::assertGreaterThan($named->posterior->sites['U8'] ?? 0.0, $named->posterior->sites['U3']);
+    }
+
+    public function test_the_same_recording_again_is_one_thing_that_was_seen(): void
+    {
+        $payload = ['name' => 'a', 'against' => 'b', 'cycles' => 400, 'distance' => 12, 'setup' => 'right', 'notes' => [], 'divergence' => ['cycle' => 12, 'kind' => 'nothing-selected', 'address' => 0xF000, 'expected' => 0x78, 'seen' => 0xFF, 'bits' => [0, 1, 2, 7], 'words' => 'All ones are read at F000, where 78 belongs: nothing is selected there.', 'writes' => false, 'behind' => false]];
+        $once = Bench::with('larkspur-64')->note('sign blank')->record('bus-capture', $payload);
+        $twice = $once->note('reseat u2 same')->record('bus-capture', $payload);
+        $seen = array_values(array_filter($twice->assess()->conclusion->evidence, static fn (Evidence $seen): bool => $seen->kind === Evidence::BUS && $seen->abnormal));
+
+        self::assertCount(1, $seen);
+        self::assertSame('reseat', $seen[0]->state->contacts['U2'] ?? '', 'The newest, of the machine as it stands.');
+        self::assertCount(1, array_filter($once->assess()->conclusion->evidence, static fn (Evidence $seen): bool => $seen->kind === Evidence::BUS));
+    }
+
+    public function test_a_part_tells_whether_its_place_was_wired(): void
+    {
+        $state = (new MachineState(Bench::with('larkspur-64')->assess()->conclusion->now->settings))->after('replace', 'U16')->after('wire', 'U16');
+
+        self::assertSame('wire', $state->mended['U16']);
+        self::assertArrayNotHasKey('U16', $state->after('replace', 'U16')->mended, 'Unsoldered again, it may be open again.');
+        self::assertNotSame([], Boards::modes()->of('chip-traces'));
+    }
+}

@@ -1,0 +1,93 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Core\Reasoning;
+
+use Eris\Generators;
+use Eris\TestTrait;
+use PHPUnit\Framework\TestCase;
+use Tests\Support\Bench;
+use Tests\Support\Boards;
+use Tests\Support\Map;
+use ZapTrace\Memory\Pattern;
+use ZapTrace\Reasoning\Evidence;
+
+/**
+ * Many bits wrong at one time have a cause in common.
+ */
+final class SharedCauseTest extends TestCase
+{
+    use TestTrait;
+
+    public function test_bits_that_are_each_wrong_in_places_of_their_own_are_told_once(): void
+    {
+        $lines = [];
+        for ($place = 0; $place < 48; $place++) {
+            $wrote = ord(md5("wrote {$place}", true));
+            // Something else drives at the same time: the low level wins.
+            $lines[] = sprintf('%04X %02X %02X', 0x1000 + $place * 331, $wrote, $wrote & ord(md5("other {$place}", true)));
+        }
+        $evidence = Bench::with('larkspur-64')->note('sign blank')->read(implode("\n", $lines))->assess()->conclusion->evidence;
+        $wrong = array_values(array_filter($evidence, static fn (Evidence $seen): bool => $seen->abnormal && $seen->banks !== []));
+
+        self::assertSame(['bank-places'], array_values(array_unique(array_map(static fn (Evidence $seen): string => $seen->kind, $wrong))));
+        self::assertCount(1, $wrong);
+        self::assertGreaterThanOrEqual(4, count($wrong[0]->lines));
+        self::assertStringContainsString('wrong in places', $wrong[0]->words);
+    }
+
+    public function test_one_chip_with_bad_cells_is_still_that_chip(): void
+    {
+        $bench = Bench::with('larkspur-64')->note('sign blank')->read("1000 00 20\n1100 00 00\n1200 00 20\n1300 00 00\n1400 00 00\n1500 00 20");
+
+        self::assertSame('U14', $bench->leading());
+    }
+
+    /** Law: where an address line is lost to all of a bank, few pairs of addresses are enough to name it, for every bit alike. */
+    public function test_a_lost_address_line_is_named_for_all_bits_from_a_few_places(): void
+    {
+        $board = Boards::shipped('larkspur-64');
+        $this->limitTo(12)->forAll(Generators::choose(0, 13), Generators::choose(1, 250))->disableShrinking()->then(static function (int $line, int $seed) use ($board): void {
+            $written = [];
+            for ($number = 0; $number < 16; $number++) {
+                $base = 0x4000 | hexdec(substr(md5("{$seed} {$number}"), 0, 4)) & 0x3FFF;
+                for ($bit = -1; $bit < 14; $bit++) {
+                    $place = $bit < 0 ? $base : $base ^ 1 << $bit;
+                    $written[$place] = ord(md5("{$place} {$seed}", true));
+                }
+            }
+            ksort($written); // As a programme fills a bank.
+            $cells = [];
+            foreach ($written as $address => $byte) {
+                $cells[$address & ~(1 << $line)] = $byte;
+            }
+            $text = implode("\n", array_map(static fn (int $address, int $byte): string => sprintf('%04X %02X %02X', $address, $byte, $cells[$address & ~(1 << $line)]), array_keys($written), $written));
+            $mapping = Map::text($board, $text);
+
+            foreach ($mapping->patterns['0'] as $bit => $pattern) {
+                self::assertSame(Pattern::Alias, $pattern, "bit {$bit}, A{$line}");
+            }
+            self::assertSame([[$line]], array_values(array_unique(array_map(static fn ($finding): array => $finding->addressLines, array_filter($mapping->findings, static fn ($finding): bool => $finding->pattern === Pattern::Alias)), SORT_REGULAR)));
+        });
+    }
+
+    public function test_a_broken_address_line_shows_as_its_row_and_column_bit_and_a_strobe_as_nothing_at_all(): void
+    {
+        $alias = "1440 5A A5\n1460 A5 A5\n10B3 5A A5\n1093 A5 A5\n121A 5A A5\n123A A5 A5\n1375 5A A5\n1355 A5 A5\n2000 11 11\n2777 22 22";
+        $suspected = Bench::with('larkspur-64')->note('sign blank')->read($alias)->assess()->conclusion->suspected;
+        $ofLine = array_values(array_filter($suspected, static fn ($fault): bool => $fault->id === 'MA5/open before U12.10'));
+
+        self::assertCount(1, $ofLine, 'Breaks in the address lines are thought of once addresses are wrong.');
+        self::assertEqualsCanonicalizing([5, 13], $ofLine[0]->addressLines);
+        self::assertArrayHasKey('bank-alias', $ofLine[0]->mode->shows);
+
+        $quiet = Bench::with('larkspur-64')->note('sign blank')->read("1000 00 20\n1001 DF FF\n2000 00 20")->assess()->conclusion->suspected;
+        self::assertSame([], array_filter($quiet, static fn ($fault): bool => $fault->id === 'MA5/open before U12.10'), 'And not for a bad bit.');
+
+        $strobe = Bench::with('larkspur-64')->note('sign blank')->record('continuity', ['from' => 'U18.5', 'to' => 'U16.15', 'result' => 'closed'])->assess()->conclusion->suspected;
+        foreach (array_filter($strobe, static fn ($fault): bool => str_starts_with($fault->id, '/CAS/')) as $fault) {
+            self::assertArrayNotHasKey('bank-alias', $fault->mode->shows, $fault->id);
+        }
+    }
+}
