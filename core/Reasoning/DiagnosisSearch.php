@@ -122,7 +122,7 @@ final class DiagnosisSearch
     private const COARSEST = 0.02;
 
     /** With the coarsest cut so many sets are grown, those of the likelier faults first, and no more: an answer has to come. */
-    private const AT_MOST = 4000;
+    private const AT_MOST = 50000;
 
     /** Sets grown so far, and how many may be; null when they are not counted. */
     private ?int $grown = null;
@@ -161,16 +161,12 @@ final class DiagnosisSearch
             if ($this->maxFaults > 0) {
                 $this->grow([], [], 0.0, $gain, array_fill(0, count($this->constant), 1.0), array_fill_keys(array_keys($this->outcomes), ''), -1, 0);
             }
-            $this->cut *= $this->isTooMany() ? self::COARSER : 1.0;
-        } while ($this->isTooMany());
+            $again = $this->budget === self::BUDGET && $this->grown > $this->budget;
+            $this->cut *= $again ? self::COARSER : 1.0;
+        } while ($again);
         $others = $network->addOthers ? $this->addOthers($network) : [];
 
         return $this->posterior($network, $others);
-    }
-
-    private function isTooMany(): bool
-    {
-        return $this->grown !== null && $this->budget === self::BUDGET && $this->grown > self::BUDGET;
     }
 
     /**
@@ -612,7 +608,16 @@ final class DiagnosisSearch
             $childQ = $q;
             $childSets = $sets;
             $childGain = $this->join($place, $gain, $childQ, $childSets, $place, count($open) > 1 || isset($this->keys[$this->faults[$place]->id]));
+            $budget = $this->budget;
+            if ($members === [] && $this->grown !== null && isset($this->keys[$this->faults[$place]->id])) {
+                // What lets others grow comes first: it may not take all there is.
+                $this->budget = $this->grown + intdiv($budget - $this->grown, 2);
+            }
             $this->grow([...$members, $place], $sites + [$this->faults[$place]->site => true], $weight + $gain[$place], $childGain, $childQ, $childSets, $place, $liveMembers + $isLive);
+            if ($budget === self::AT_MOST) {
+                $this->grown = min((int) $this->grown, $this->budget);
+            }
+            $this->budget = $budget;
         }
     }
 
