@@ -6,9 +6,11 @@ namespace ZapTrace\Reasoning;
 
 use ZapTrace\Board\Bank;
 use ZapTrace\Board\BoardProfile;
+use ZapTrace\Board\Firmware;
 use ZapTrace\Board\MapRange;
 use ZapTrace\Board\Net;
 use ZapTrace\Board\Netlist;
+use ZapTrace\Board\RangeKind;
 use ZapTrace\Board\Server;
 use ZapTrace\Signals\SignalEvidence;
 
@@ -21,6 +23,9 @@ use ZapTrace\Signals\SignalEvidence;
 final class BoardFaults
 {
     private const CRASH = 0.85;
+
+    /** So often nothing is seen of a diagnostic when the port that it shows by has failed. */
+    private const UNSEEN = 0.85;
 
     /** How the failure of what lies behind a server shows in its bank: as the server's own, and less surely. */
     private const BEHIND = [
@@ -424,13 +429,20 @@ final class BoardFaults
         $known = array_flip(array_map(static fn (SuspectedFault $fault): string => $fault->seat, $this->byId));
         $mapped = array_flip(array_filter(array_map(static fn (MapRange $range): string => $range->chip ?? '', $this->board->map->ranges)));
         $behind = $this->behindServers();
+        // A diagnostic that shows what it found at a port shows nothing when the port is dead.
+        $ports = array_map(fn (Firmware $firmware): string => array_values(array_filter($this->board->map->ranges, static fn (MapRange $range): bool => $range->kind === RangeKind::Io && $firmware->signal >= $range->from && $firmware->signal <= $range->to))[0]->chip ?? '', array_values($this->board->firmware));
         foreach ($this->board->chips as $chip) {
             // A ROM that the processor does not read, such as a character generator, does not make it crash.
             $beside = in_array($chip->kind(), ['rom', 'eprom'], true) && $mapped !== [] && ! isset($mapped[$chip->ref]) && $this->board->bus->dataWidth === 8;
             foreach (isset($known[$chip->ref]) ? [] : $this->modes->of("kind:{$chip->kind()}") as $mode) {
                 if ($mode->name !== 'bad contact' || $chip->socketed) {
                     $serves = in_array($chip->kind(), ['logic', 'programmed'], true) ? $behind[$chip->ref] ?? null : null;
-                    $this->add($chip->ref, SiteKind::Part, ($beside ? $mode->withoutCrash() : $mode)->showing($serves['shows'] ?? []), $serves['banks'] ?? null, null, null);
+                    $shown = match (true) {
+                        $beside => $mode->crashing(0.0),
+                        in_array($chip->ref, $ports, true) => $mode->crashing(max($mode->crash, self::UNSEEN)),
+                        default => $mode,
+                    };
+                    $this->add($chip->ref, SiteKind::Part, $shown->showing($serves['shows'] ?? []), $serves['banks'] ?? null, null, null);
                 }
             }
         }

@@ -40,9 +40,9 @@ final readonly class FailureMode
         return $shows === [] ? $this : new self($this->cause, $this->name, $this->prior, [...$shows, ...$this->shows], $this->relief, $this->under, $this->perRun, $this->crash, $this->ofPlace);
     }
 
-    /** The same for a part that cannot make a diagnostic crash. */
-    public function withoutCrash(): self
+    /** The same for a part with which a diagnostic does not get through as often as that. */
+    public function crashing(float $chance): self
     {
-        return new self($this->cause, $this->name, $this->prior, $this->shows, $this->relief, $this->under, $this->perRun, 0.0, $this->ofPlace);
+        return new self($this->cause, $this->name, $this->prior, $this->shows, $this->relief, $this->under, $this->perRun, $chance, $this->ofPlace);
     }
 }
