@@ -122,7 +122,7 @@ final class DiagnosisSearch
     private const COARSEST = 0.02;
 
     /** With the coarsest cut so many sets are grown, those of the likelier faults first, and no more: an answer has to come. */
-    private const AT_MOST = 50000;
+    private const AT_MOST = 30000;
 
     /** Sets grown so far, and how many may be; null when they are not counted. */
     private ?int $grown = null;

@@ -259,7 +259,7 @@ final readonly class StepAdvisor
         }
         // A repair that is likely right goes before pins, traces and functions that would leave it the first thing to do anyway.
         $likely = array_values(array_filter($steps, static fn (Step $step): bool => in_array($step->action, ['exchange', 'replace', 'wire', 'fix', 'reseat', 'clean', 'set'], true) && $suspects !== [] && in_array($step->site, [$suspects[0]->site, $suspects[0]->seat], true) && $suspects[0]->share >= self::LIKELY));
-        $waits = static fn (Step $step): bool => $likely !== [] && ! $step->turns && in_array($step->action, ['walk', 'probe', 'continuity', 'function', 'capture', 'rom'], true);
+        $waits = static fn (Step $step): bool => $likely !== [] && ! $step->turns && in_array($step->action, ['walk', 'probe', 'continuity', 'function', 'capture', 'rom', 'rail', 'feel'], true);
         $saving = [...array_values(array_filter($saving, static fn (Step $step): bool => ! $waits($step))), ...array_slice($likely, 0, 1), ...array_values(array_filter($saving, $waits))];
         $all = [...$saving, ...$rest];
         $all = $saving === [] ? $all : [...array_values(array_filter($all, $opener)), ...$all];
