@@ -99,7 +99,7 @@ abstract class BrowserTestCase extends TestCase
     protected static function startServer(): void
     {
         self::$server = self::background(
-            [PHP_BINARY, '-d', 'opcache.enable_cli=1', '-d', 'upload_max_filesize=33M', '-d', 'post_max_size=68M', '-S', self::$bind.':'.self::$port, '-t', self::root().'/public', self::root().'/server.php'],
+            [PHP_BINARY, '-d', 'opcache.enable_cli=1', '-d', 'max_execution_time=120', '-d', 'upload_max_filesize=33M', '-d', 'post_max_size=68M', '-S', self::$bind.':'.self::$port, '-t', self::root().'/public', self::root().'/server.php'],
             [...self::environment(), ...self::$serverEnvironment],
         );
         self::waitForPort(self::$port);
