@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace ZapTrace\Reasoning;
 
+use SplPriorityQueue;
+
 /**
  * Weighs sets of faults against all findings together.
  *
@@ -11,10 +13,10 @@ namespace ZapTrace\Reasoning;
  *
  * Sets grow one fault at a time from the empty one, over faults that explain some abnormal finding, in one fixed
  * order (likeliest alone first), so that each set is met once. The gain of a fault is what it multiplies the weight
- * of a set by; when a fault joins, only the gains of faults that share a finding with it change. A set is grown
- * further only while its weight, times the gains it could still take, could matter: an abnormal finding gains less
- * from each further fault that explains it, so the gains before a fault joins bound those after. What is cut off is
- * kept under a small part of the running total (tests hold it against exhaustive enumeration).
+ * of a set by; when a fault joins, only the gains of faults that share a finding with it change. The set from which most
+ * could still come is grown first: its weight, times the gains it could still take. An abnormal finding gains less from
+ * each further fault that explains it, so the gains before a fault joins bound those after. It ends where what could
+ * come is a small part of the running total (tests hold it against exhaustive enumeration).
  *
  * A report with a likelihood of its own (not noisy-OR) is asked for the sets of faults that touch it, each once.
  *
@@ -114,20 +116,8 @@ final class DiagnosisSearch
 
     private bool $oneToASite = false;
 
-    /** So many sets are grown before the cut is made coarser. */
-    private const BUDGET = 1200;
-
-    private const COARSER = 10.0;
-
-    private const COARSEST = 0.02;
-
-    /** With the coarsest cut so many sets are grown, those of the likelier faults first, and no more: an answer has to come. */
-    private const AT_MOST = 30000;
-
-    /** Sets grown so far, and how many may be; null when they are not counted. */
-    private ?int $grown = null;
-
-    private int $budget = self::BUDGET;
+    /** So many sets are grown for a job, those first from which most could come, and no more: an answer has to come. */
+    private const BUDGET = 3000;
 
     private float $cut = 0.0;
 
@@ -148,22 +138,13 @@ final class DiagnosisSearch
         $this->reference = $this->heaviest($gain);
         $this->total = exp(-$this->reference);
         $this->siteOf = array_map(static fn (Fault $fault): string => $fault->site, $this->faults);
-        $start = $this->total;
-        do {
-            // Where very many sets weigh nearly alike, a coarser cut: better a share to the nearest hundredth than no answer.
-            $this->total = $start;
-            $this->faultMass = array_fill(0, count($this->faults), 0.0);
-            $this->siteMass = array_fill_keys($this->siteOf, 0.0);
-            $this->heavy = [[[], $this->total]];
-            $this->extended = [];
-            $this->grown = $network->addOthers ? 0 : null;
-            $this->budget = $this->cut < self::COARSEST ? self::BUDGET : self::AT_MOST;
-            if ($this->maxFaults > 0) {
-                $this->grow([], [], 0.0, $gain, array_fill(0, count($this->constant), 1.0), array_fill_keys(array_keys($this->outcomes), ''), -1, 0);
-            }
-            $again = $this->budget === self::BUDGET && $this->grown > $this->budget;
-            $this->cut *= $again ? self::COARSER : 1.0;
-        } while ($again);
+        $this->faultMass = array_fill(0, count($this->faults), 0.0);
+        $this->siteMass = array_fill_keys($this->siteOf, 0.0);
+        $this->heavy = [[[], $this->total]];
+        $this->extended = [];
+        if ($this->maxFaults > 0) {
+            $this->grow(new GrownSet([], [], 0.0, $gain, array_fill(0, count($this->constant), 1.0), array_fill_keys(array_keys($this->outcomes), ''), 0), $network->addOthers ? self::BUDGET : PHP_INT_MAX);
+        }
         $others = $network->addOthers ? $this->addOthers($network) : [];
 
         return $this->posterior($network, $others);
@@ -509,21 +490,59 @@ final class DiagnosisSearch
     }
 
     /**
-     * Weighs every set that has one fault more, and grows those that could still matter.
+     * Grows sets, those first from which most could still come, until what is left is too little to matter.
+     *
+     * @param  int  $budget  of sets
+     */
+    private function grow(GrownSet $root, int $budget): void
+    {
+        /** @var SplPriorityQueue<array{float, int}, array{GrownSet, int, float}> $waiting */
+        $waiting = new SplPriorityQueue;
+        $this->weigh($root, $waiting);
+        for ($grown = 1; $grown < $budget && ! $waiting->isEmpty(); $grown++) {
+            /** @var array{GrownSet, int, float} $next */
+            $next = $waiting->extract();
+            [$from, $place, $most] = $next;
+            if ($most < log($this->cut * max(1.0, $this->total))) {
+                break;
+            }
+            $q = $from->q;
+            $sets = $from->sets;
+            $members = [...$from->members, $place];
+            $gain = $this->join($place, $from->gain, $q, $sets, $place, $this->isOpen($members));
+            $this->weigh(new GrownSet($members, $from->sites + [$this->siteOf[$place] => true], $from->weight + $from->gain[$place], $gain, $q, $sets, $from->live + (int) $this->live[$place]), $waiting);
+        }
+    }
+
+    /**
+     * Whether a fault that others grow with is in a set.
      *
      * @param  list<int>  $members
-     * @param  array<string, true>  $sites  of the members
-     * @param  array<int, float>  $gain
-     * @param  array<int, float>  $q
-     * @param  array<int, string>  $sets  by outcome
-     * @param  int  $last  place of the last member; only later faults join
-     * @param  int  $liveMembers  how many members are live
      */
-    private function grow(array $members, array $sites, float $weight, array $gain, array $q, array $sets, int $last, int $liveMembers): void
+    private function isOpen(array $members): bool
     {
-        if ($this->grown !== null && ++$this->grown > $this->budget) {
-            return;
+        foreach ($members as $member) {
+            if (isset($this->keys[$this->faults[$member]->id])) {
+                return true;
+            }
         }
+
+        return false;
+    }
+
+    /**
+     * Weighs every set that has one fault more, and puts those that could be grown further in the queue: by the most
+     * that could come of them.
+     *
+     * @param  SplPriorityQueue<array{float, int}, array{GrownSet, int, float}>  $waiting
+     */
+    private function weigh(GrownSet $set, SplPriorityQueue $waiting): void
+    {
+        $members = $set->members;
+        $sites = $set->sites;
+        $gain = $set->gain;
+        $last = $set->last();
+        $liveMembers = $set->live;
         $count = count($this->faults);
         $room = [$this->maxFaults - count($members) + $liveMembers, $this->maxFaults - $liveMembers];
         $open = ['' => true];
@@ -532,7 +551,7 @@ final class DiagnosisSearch
                 $open[$this->faults[$member]->id] = true;
             }
         }
-        $scaled = $weight - $this->reference;
+        $scaled = $set->weight - $this->reference;
         $sum = 0.0;
         $later = [];
         $locked = [];
@@ -605,19 +624,8 @@ final class DiagnosisSearch
             if ($bound <= 0.0 || $cut > $gain[$place] + log($bound)) {
                 continue;
             }
-            $childQ = $q;
-            $childSets = $sets;
-            $childGain = $this->join($place, $gain, $childQ, $childSets, $place, count($open) > 1 || isset($this->keys[$this->faults[$place]->id]));
-            $budget = $this->budget;
-            if ($members === [] && $this->grown !== null && isset($this->keys[$this->faults[$place]->id])) {
-                // What lets others grow comes first: it may not take all there is.
-                $this->budget = $this->grown + intdiv($budget - $this->grown, 2);
-            }
-            $this->grow([...$members, $place], $sites + [$this->faults[$place]->site => true], $weight + $gain[$place], $childGain, $childQ, $childSets, $place, $liveMembers + $isLive);
-            if ($budget === self::AT_MOST) {
-                $this->grown = min((int) $this->grown, $this->budget);
-            }
-            $this->budget = $budget;
+            $promise = $scaled + $gain[$place] + log($bound);
+            $waiting->insert([$set, $place, $promise], [$promise, -$waiting->count()]);
         }
     }
 

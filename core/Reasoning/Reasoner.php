@@ -33,8 +33,8 @@ final readonly class Reasoner
     /** How much less a trace shows in what the machine does than a part it joins. */
     private const BY_TRACE = 0.8;
 
-    /** Coarser than for a bare network: what is cut off is still far below what a share is read to. */
-    private const CUT = 2e-4;
+    /** What is cut off is far below what a share is read to. */
+    private const CUT = 1e-5;
 
     private FailureModes $modes;
 
