@@ -213,21 +213,10 @@ final class Circuit
         $this->drive[$driver] = $level;
         $node = $this->driverNode[$driver];
         $weight = $this->weight[$node] += self::WEIGHT[$level] - self::WEIGHT[$before];
-        if (isset($this->held[$node])) {
+        if (isset($this->held[$node]) || $weight > self::LOWS && ($weight & self::LOWS) !== 0) {
             $this->doubtful[$node] = true;
-        } else {
-            $level = match (true) {
-                $weight === 0 => $this->pull[$node],
-                ($weight & self::LOWS) === 0 => self::HIGH,
-                default => self::LOW,
-            };
-            if ($weight > self::LOWS && $level === self::LOW) {
-                $this->doubtful[$node] = true;
-            }
-            if ($level !== $this->value[$node]) {
-                $this->become($node, $level);
-            }
         }
+        $this->takeLevel($node);
     }
 
     /**
@@ -281,29 +270,8 @@ final class Circuit
                     }
                     $this->given[$element] = $drives;
                     foreach ($this->outputs[$element] as $driver) {
-                        $level = $drives & 3;
-                        if ($level !== ($given & 3) && $driver >= 0 && $this->drive[$driver] !== $level && ! isset($this->fixed[$driver])) {
-                            // The same as drive(), written out: this is where the time goes.
-                            $node = $this->driverNode[$driver];
-                            $weight = $this->weight[$node] += self::WEIGHT[$level] - self::WEIGHT[$this->drive[$driver]];
-                            $this->drive[$driver] = $level;
-                            if (isset($this->held[$node])) {
-                                $this->doubtful[$node] = true;
-                            } else {
-                                if ($weight === 0) {
-                                    $level = $this->pull[$node];
-                                } elseif (($weight & self::LOWS) === 0) {
-                                    $level = self::HIGH;
-                                } else {
-                                    $level = self::LOW;
-                                    if ($weight > self::LOWS) {
-                                        $this->doubtful[$node] = true;
-                                    }
-                                }
-                                if ($level !== $this->value[$node]) {
-                                    $this->become($node, $level);
-                                }
-                            }
+                        if (($drives & 3) !== ($given & 3)) {
+                            $this->drive($driver, $drives & 3);
                         }
                         $drives >>= 2;
                         $given >>= 2;
@@ -369,7 +337,7 @@ final class Circuit
             $this->held[$node] = $level;
         }
         $this->doubtful[$node] = true;
-        $this->set($node, $this->resolved($node));
+        $this->takeLevel($node);
     }
 
     /** Forgets what was seen, so that a look begins now. */
@@ -574,16 +542,18 @@ final class Circuit
         return $deepest;
     }
 
-    /** What the drivers of a node, what holds it and what pulls it make of it. */
-    private function resolved(int $node): int
+    /** A node takes the level that its drivers, what holds it and what pulls it make of it. */
+    private function takeLevel(int $node): void
     {
         $weight = $this->weight[$node] ?? 0;
-
-        return $this->held[$node] ?? match (true) {
+        $level = $this->held[$node] ?? match (true) {
             $weight === 0 => $this->pull[$node],
             ($weight & self::LOWS) === 0 => self::HIGH,
             default => self::LOW,
         };
+        if ($level !== $this->value[$node]) {
+            $this->become($node, $level);
+        }
     }
 
     /** A node takes another level, and all that listen hear of it: what floats is high to them. */
@@ -615,13 +585,6 @@ final class Circuit
             if (($this->value[$guard] === self::LOW ? 0 : 1) !== $deaf) {
                 $this->queue[$element] = $element;
             }
-        }
-    }
-
-    private function set(int $node, int $level): void
-    {
-        if ($level !== $this->value[$node]) {
-            $this->become($node, $level);
         }
     }
 

@@ -17,6 +17,12 @@ final readonly class Multiplex
     {
     }
 
+    /** How many cells a data line has. */
+    public function cells(): int
+    {
+        return 1 << (count($this->row) + count($this->column));
+    }
+
     public function rowOf(int $bankAddress): int
     {
         return self::gather($bankAddress, $this->row);

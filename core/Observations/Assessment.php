@@ -107,8 +107,9 @@ final readonly class Assessment
                 $groups[$state->key()][1][] = [$state->settings, $contribution->readings];
             }
             foreach ($contribution->evidence as $seen) {
-                // The same said again by the same method of the same part says nothing new.
-                $evidence[$seen->id] ??= $seen;
+                // The same said again says nothing new, but of the machine as it stands.
+                unset($evidence[$seen->id]);
+                $evidence[$seen->id] = $seen;
             }
             foreach ($contribution->measured as $measured) {
                 $samples[] = new Sample($observation->id, $state, $measured);
@@ -124,7 +125,7 @@ final readonly class Assessment
                 $setAside["{$contribution->setAside['action']} {$contribution->setAside['site']}"] = $contribution->setAside;
             }
         }
-        $evidence = self::newest(array_values($evidence));
+        $evidence = array_values($evidence);
         foreach ($interpreters->together() as $interpreter) {
             array_push($evidence, ...$interpreter->together($samples, $board, $modes));
         }
@@ -164,25 +165,6 @@ final readonly class Assessment
             AddressRuler::of($board, $history->now->settings, $shown), $readings, $notices, RunComparison::of($results), self::untried($observations), $present === [] && $all !== [], $setAside,
             $samples, Supply::of($board, Supply::present($samples, $board, $history->now), $history->now),
         );
-    }
-
-    /**
-     * A recording that parts where one before it did is the same thing seen again: the newest tells it of the machine
-     * as it stands, and what was changed meanwhile is not why.
-     *
-     * @param  list<Evidence>  $evidence
-     * @return list<Evidence>
-     */
-    private static function newest(array $evidence): array
-    {
-        $last = [];
-        foreach ($evidence as $number => $seen) {
-            if ($seen->kind === Evidence::BUS && $seen->abnormal) {
-                $last[$seen->words] = $number;
-            }
-        }
-
-        return array_values(array_filter($evidence, static fn (Evidence $seen, int $number): bool => $seen->kind !== Evidence::BUS || ! $seen->abnormal || $last[$seen->words] === $number, ARRAY_FILTER_USE_BOTH));
     }
 
     /**

@@ -52,7 +52,8 @@ final class BusCaptured implements Interpreter
         }
 
         return new Contribution($title, notes: $notes, evidence: $strengths === [] ? $said : [...$said, new Evidence(
-            'bus '.($found === null ? 'right' : "{$found->kind} {$found->address}")." {$moment->state->key()}", Evidence::BUS, $found !== null,
+            // Where it parts is one thing that is seen, as often as it is recorded.
+            'bus '.($found === null ? "right {$moment->state->key()}" : "{$found->kind} {$found->address} {$found->words}"), Evidence::BUS, $found !== null,
             $moment->modes->rate($checked ? 'busCheckedFalseAlarm' : 'busFalseAlarm'), $moment->modes->rate('busMiss'),
             [], [], [], 1.0, $moment->state, $found === null ? "the bus does what it should for {$distance} cycles" : lcfirst(rtrim($found->words, '.')), $observation->id, strengths: $strengths,
         )]);

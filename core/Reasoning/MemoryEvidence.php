@@ -109,10 +109,10 @@ final readonly class MemoryEvidence
                     : "bit {$bit->line} of bank {$bank} reads {$expected} where {$expected} was expected (".Wording::count($able - $failed, 'reading', 'readings').')',
             );
         }
-        if ($bit->failed() === 0 && ($words = $this->words($bank)) > 0) {
+        if ($bit->failed() === 0 && ($cells = $this->board->banks[$bank]->multiplex?->cells() ?? 0) > 0) {
             $evidence[] = new Evidence(
                 "{$prefix}/{$bank}/{$bit->line}/places", 'places', false, $this->modes->rate('readOften'), $this->modes->rate('miss'),
-                [$bank], [$bit->line], [], min(1.0, $bit->tested() / $words), $state,
+                [$bank], [$bit->line], [], min(1.0, $bit->tested() / $cells), $state,
                 "no cell of bit {$bit->line} of bank {$bank} was wrong (".Wording::count($bit->tested(), 'reading', 'readings').')',
             );
         }
@@ -142,12 +142,5 @@ final readonly class MemoryEvidence
     {
         // What errs every time in the same way (a clip on the wrong pin, a wrong table) sets the floor.
         return max($this->modes->rate('readOften'), $this->modes->rate('readOnce') * 0.3 ** max(0, $failed - 1));
-    }
-
-    private function words(string $bank): int
-    {
-        $multiplex = $this->board->banks[$bank]->multiplex;
-
-        return $multiplex === null ? 0 : 1 << (count($multiplex->row) + count($multiplex->column));
     }
 }

@@ -100,7 +100,7 @@ final class SignalsRoundTest extends BrowserTestCase
         $this->assertAccessible('the practice bench');
         $this->browser->manage()->timeouts()->implicitlyWait(0);
         $this->clickButton('Finish and tell me what was wrong');
-        for ($wait = 0; $wait < 14 && ! str_contains($this->find('main')->getText(), 'Nothing is left'); $wait++) {
+        for ($wait = 0; $wait < 6 && ! str_contains($this->find('main')->getText(), 'Nothing is left'); $wait++) {
             sleep(5);
         }
         $this->waitForText('main', 'Nothing is left: the machine is repaired');
