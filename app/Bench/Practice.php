@@ -51,8 +51,10 @@ final readonly class Practice
             throw InputRejected::of('seed', 'Nothing that was broken shows on this board. Try another number.');
         }
 
-        return DB::transaction(static function () use ($board, $slug, $difficulty, $seed, $faults): Job {
-            $job = Job::query()->create(['machine' => "Practice {$seed}", 'board_slug' => $slug, 'symptom' => 'It is dead, or not well. More is not known.', 'state' => 'open', 'radix' => $board->radix->value, 'fitted' => '']);
+        $symptom = $this->trial()->shows($board, $faults, $seed, false) ? 'It is dead, or not well. More is not known.' : 'It fails when it has run for a while. More is not known.';
+
+        return DB::transaction(static function () use ($board, $slug, $difficulty, $seed, $faults, $symptom): Job {
+            $job = Job::query()->create(['machine' => "Practice {$seed}", 'board_slug' => $slug, 'symptom' => $symptom, 'state' => 'open', 'radix' => $board->radix->value, 'fitted' => '']);
             PracticeRun::query()->create(['job_id' => $job->id, 'seed' => $seed, 'difficulty' => $difficulty, 'faults' => json_encode(array_map(static fn (InjectedFault $fault): array => $fault->toArray(), $faults), JSON_THROW_ON_ERROR), 'acts' => '[]']);
 
             return $job;
@@ -124,7 +126,7 @@ final readonly class Practice
      */
     private static function faults(PracticeRun $run): array
     {
-        /** @var list<array{kind: string, at: string, detail: string, rate: float}> $faults */
+        /** @var list<array{kind: string, at: string, detail: string, rate: float, whenWarm?: bool}> $faults */
         $faults = json_decode($run->faults, true, 8, JSON_THROW_ON_ERROR);
 
         return array_map(InjectedFault::fromArray(...), $faults);

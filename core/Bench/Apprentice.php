@@ -48,6 +48,7 @@ final class Apprentice
     public function take(Step $step): ?array
     {
         $bench = $this->bench;
+        $bench->powerOn();
         $foreseen = array_values(array_filter(array_column($step->outcomes, 'observation')));
         $site = $step->site;
         switch ($step->action) {
@@ -90,6 +91,9 @@ final class Apprentice
                 return $this->proved($foreseen);
             case 'swap':
                 return $this->swapped($site, $foreseen);
+            case 'cool':
+            case 'warm':
+                return $this->answered($foreseen, $bench->worksWith($site, $step->action === 'warm'));
             case 'piggyback':
                 return $this->answered($foreseen, $bench->piggybacked($site));
             case 'reseat':
@@ -219,8 +223,11 @@ final class Apprentice
 
             return ['kind' => 'function-test', 'payload' => ['function' => $function, 'result' => is_string($function) && $this->bench->functionWorks($function) ? 'works' : 'fails']];
         }
+        // By now it has run for long enough to be warm.
+        $this->bench->do('warm', SimulatedBench::ALL);
         $clean = is_int($first['payload']['clean'] ?? null) ? $first['payload']['clean'] : 1;
         for ($run = 0; $run < min($clean, self::TRIED); $run++) {
+            $this->bench->powerOn();
             if (! $this->bench->works()) {
                 return ['kind' => 'power-ons', 'payload' => ['clean' => $run, 'failed' => 1]];
             }

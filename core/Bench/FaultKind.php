@@ -52,7 +52,7 @@ enum FaultKind: string
     /** A rail that is too low. */
     case RailLow = 'rail-low';
 
-    /** A memory chip that fails when it is warm. */
+    /** A memory chip that gives now one thing, now another. */
     case Weak = 'weak';
 
     /** A ROM whose contents have changed. */
@@ -77,7 +77,7 @@ enum FaultKind: string
             self::HoldsHigh => 'an input that pulls its line high',
             self::WrongSetting => 'set wrongly',
             self::RailLow => 'rail too low',
-            self::Weak => 'fails when warm',
+            self::Weak => 'forgets',
             self::Contents => 'changed contents',
         };
     }

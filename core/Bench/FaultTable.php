@@ -21,11 +21,12 @@ final readonly class FaultTable
 
     /**
      * @param  list<array{kind: FaultKind, of: list<string>, weight: int}>  $entries
-     * @param  float  $share  of memory and contact faults that come and go
+     * @param  float  $comeAndGo  share of the faults in parts, contacts and traces that come and go
      * @param  float  $rate  in which part of the runs these show
+     * @param  float  $whenWarm  share of the faults in parts that show only when the machine is warm
      * @param  float  $tears  chance that taking a soldered part out breaks a trace
      */
-    private function __construct(private array $entries, private float $share, private float $rate, public float $tears)
+    private function __construct(private array $entries, private float $comeAndGo, private float $rate, private float $whenWarm, public float $tears)
     {
     }
 
@@ -36,7 +37,7 @@ final readonly class FaultTable
     {
         $node = JsonNode::decode($json);
 
-        return new self(array_map(static fn (JsonNode $entry): array => ['kind' => FaultKind::from($entry->string('kind')), 'of' => $entry->strings('of'), 'weight' => $entry->integer('weight')], $node->each('faults')), $node->at('intermittent')->number('share'), $node->at('intermittent')->number('rate'), $node->at('soldering')->number('tears'));
+        return new self(array_map(static fn (JsonNode $entry): array => ['kind' => FaultKind::from($entry->string('kind')), 'of' => $entry->strings('of'), 'weight' => $entry->integer('weight')], $node->each('faults')), $node->at('intermittent')->number('share'), $node->at('intermittent')->number('rate'), $node->at('warm')->number('share'), $node->at('soldering')->number('tears'));
     }
 
     /**
@@ -51,6 +52,7 @@ final readonly class FaultTable
         $faults = [];
         for ($try = 0; count($faults) < $count && $try < 60; $try++) {
             $fault = $this->draw($board, $random);
+            $fault = $fault === null ? null : $this->timed($fault, $board, new Randomizer(new Mt19937(crc32("{$seed} {$try}"))));
             $sites = array_map(static fn (InjectedFault $known): string => $known->site(), $faults);
             if ($fault !== null && ! in_array($fault->site(), $sites, true) && $shows([$fault])) {
                 $faults[] = $fault;
@@ -58,6 +60,18 @@ final readonly class FaultTable
         }
 
         return $faults;
+    }
+
+    /** A fault comes and goes now and then, or waits until the machine is warm; a short, a link and a rail do neither. */
+    private function timed(InjectedFault $fault, BoardProfile $board, Randomizer $random): InjectedFault
+    {
+        $roll = $random->getInt(0, self::SCALE - 1) / self::SCALE;
+        $warms = $fault->isInPart() && ($board->chips[$fault->site()] ?? null)?->kind() !== 'regulator';
+        if ($roll < $this->comeAndGo && ($warms || in_array($fault->kind, [FaultKind::BadContact, FaultKind::OpenTrace], true))) {
+            return $fault->showing($this->rate, false);
+        }
+
+        return $warms && $roll >= $this->comeAndGo && $roll < $this->comeAndGo + $this->whenWarm ? $fault->showing(1.0, true) : $fault;
     }
 
     private function draw(BoardProfile $board, Randomizer $random): ?InjectedFault
@@ -99,17 +113,16 @@ final readonly class FaultTable
         if ($chip === null) {
             return null;
         }
-        $rate = in_array($chip->kind(), ['dram'], true) && $kind !== FaultKind::AddressInput || $kind === FaultKind::BadContact ? ($random->getInt(0, self::SCALE - 1) < $this->share * self::SCALE ? $this->rate : 1.0) : 1.0;
         /** @return list<string> */
         $pins = static fn (string ...$directions): array => array_values(array_filter(array_map(static fn ($pin): string => in_array($pin->direction, $directions, true) ? "{$chip->ref}.{$pin->number}" : '', $chip->type?->pinList() ?? []), static fn (string $pin): bool => $pin !== '' && $board->netlist->netOf($pin) !== null));
 
         return match ($kind) {
-            FaultKind::OutputLow, FaultKind::OutputHigh => ($pin = self::one($pins('out', 'both'), $random)) === null ? null : new InjectedFault($kind, $pin, '', $rate),
+            FaultKind::OutputLow, FaultKind::OutputHigh => ($pin = self::one($pins('out', 'both'), $random)) === null ? null : new InjectedFault($kind, $pin),
             FaultKind::HoldsLow, FaultKind::HoldsHigh => ($pin = self::one($pins('in'), $random)) === null ? null : new InjectedFault($kind, $pin),
-            FaultKind::BadContact => ($pin = self::one($pins('in', 'out', 'both'), $random)) === null ? null : new InjectedFault($kind, $pin, '', $rate),
-            FaultKind::Cells => new InjectedFault($kind, $chip->ref, (string) self::one(['quarter 0', 'quarter 1', 'quarter 2', 'quarter 3', 'quarter 1 ones', 'quarter 2 ones'], $random), $rate),
+            FaultKind::BadContact => ($pin = self::one($pins('in', 'out', 'both'), $random)) === null ? null : new InjectedFault($kind, $pin),
+            FaultKind::Cells => new InjectedFault($kind, $chip->ref, (string) self::one(['quarter 0', 'quarter 1', 'quarter 2', 'quarter 3', 'quarter 1 ones', 'quarter 2 ones'], $random)),
             FaultKind::AddressInput => new InjectedFault($kind, $chip->ref, (string) $random->getInt(0, 6)),
-            default => new InjectedFault($kind, $chip->ref, '', $rate),
+            default => new InjectedFault($kind, $chip->ref),
         };
     }
 

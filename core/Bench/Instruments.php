@@ -22,7 +22,10 @@ use ZapTrace\Signals\Situation;
  */
 final readonly class Instruments
 {
-    public const ACTS = ['reseat', 'clean', 'exchange', 'replace', 'refit', 'wire', 'bridge', 'fix', 'set', 'unplug', 'plug', 'piggyback'];
+    public const ACTS = ['reseat', 'clean', 'exchange', 'replace', 'refit', 'wire', 'bridge', 'fix', 'set', 'unplug', 'plug', 'piggyback', 'warm', 'cool'];
+
+    /** Minutes until the whole machine is warm, or cold. */
+    private const TEMPERATE = 15.0;
 
     public function __construct(private SimulatedBench $bench, private StepCosts $costs)
     {
@@ -38,6 +41,7 @@ final readonly class Instruments
     {
         $board = $this->bench->board;
         $apprentice = new Apprentice($this->bench);
+        $this->bench->powerOn();
         $situation = Situation::tryFrom($with['situation'] ?? '') ?? Situation::Running;
         $minutes = fn (string $step): float => $this->costs->knowledge->step($step)['minutes'];
         switch ($instrument) {
@@ -100,10 +104,17 @@ final readonly class Instruments
                 return self::seen(['kind' => 'function-test', 'payload' => ['function' => $function->id, 'result' => $this->bench->functionWorks($function->id) ? 'works' : 'fails']], $minutes('function'));
             case 'try':
                 return self::seen(['kind' => 'tried', 'payload' => ['result' => $this->bench->works() ? 'cured' : 'as-before']], 2.0);
+            case 'warm-up':
+            case 'let-cool':
+                $warm = $instrument === 'warm-up';
+                $this->bench->do($warm ? 'warm' : 'cool', SimulatedBench::ALL);
+
+                return ['kind' => 'condition', 'payload' => ['condition' => $warm ? 'warm' : 'cold'], 'minutes' => self::TEMPERATE, 'act' => ['action' => $warm ? 'warm' : 'cool', 'site' => SimulatedBench::ALL, 'detail' => '']];
             case 'power-ons':
                 $clean = 0;
                 for ($run = 0; $run < 5 && $this->bench->works(); $run++) {
                     $clean++;
+                    $this->bench->powerOn();
                 }
 
                 return self::seen(['kind' => 'power-ons', 'payload' => $clean === 5 ? ['clean' => 5] : ['clean' => $clean, 'failed' => 1]], 5.0);
@@ -147,8 +158,13 @@ final readonly class Instruments
             'fix' => $this->costs->knowledge->step('supply')['minutes'],
             default => $this->costs->knowledge->step($action)['minutes'],
         };
-        if ($action === 'piggyback') {
-            return ['kind' => 'intervention', 'payload' => ['action' => 'piggyback', 'site' => $site, 'result' => $this->bench->piggybacked($site) ? 'cured' : 'as-before'], 'minutes' => $minutes, 'act' => null];
+        if (in_array($action, Intervention::LOOKS, true)) {
+            if (! isset($board->chips[$site])) {
+                throw InputRejected::of('site', "{$site} is no chip of {$board->name}.");
+            }
+            $works = $action === 'piggyback' ? $this->bench->piggybacked($site) : $this->bench->worksWith($site, $action === 'warm');
+
+            return ['kind' => 'intervention', 'payload' => ['action' => $action, 'site' => $site, 'result' => $works ? 'cured' : 'as-before'], 'minutes' => $minutes, 'act' => null];
         }
         $this->bench->do($action, $site, $position);
         $result = $this->bench->works() ? 'cured' : 'as-before';

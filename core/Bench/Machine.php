@@ -32,8 +32,6 @@ final class Machine
 
     private const ALIVE = 2;
 
-    private int $powered = 0;
-
     /** A programme in a ROM's place other than what belongs there. */
     private ?Firmware $inserted = null;
 
@@ -45,6 +43,7 @@ final class Machine
      * @param  array<string, string>  $positions  link => position, where it is not the default
      * @param  array<string, true>  $absent  chips and assemblies that are out
      * @param  bool  $warm  it has run for a while
+     * @param  array<string, bool>  $heated  chips that are warmed (true) or cooled (false) by themselves
      */
     public function __construct(
         public readonly BoardProfile $board,
@@ -54,6 +53,7 @@ final class Machine
         public readonly array $positions = [],
         private readonly array $absent = [],
         private readonly bool $warm = false,
+        private readonly array $heated = [],
     ) {
     }
 
@@ -345,13 +345,11 @@ final class Machine
     }
 
     /**
-     * @return list<InjectedFault> those that show this time
+     * @return list<InjectedFault> those that show, as long as it is on
      */
     public function showing(): array
     {
-        $this->powered++;
-
-        return array_values(array_filter($this->faults, fn (InjectedFault $fault): bool => ($fault->rate >= 1.0 || (crc32("{$this->seed} {$this->powered} {$fault->at}") & 0xFFFF) < $fault->rate * 0x10000) && ($fault->kind !== FaultKind::Weak || $this->warm)));
+        return array_values(array_filter($this->faults, fn (InjectedFault $fault): bool => ($fault->rate >= 1.0 || hexdec(substr(md5("{$this->seed} {$fault->at}"), 0, 4)) < $fault->rate * 0x10000) && (! $fault->whenWarm || ($this->heated[Netlist::chipOf($fault->at)] ?? $this->warm))));
     }
 
     /**

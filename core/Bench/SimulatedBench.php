@@ -27,6 +27,9 @@ use ZapTrace\Signals\Situation;
  */
 final class SimulatedBench
 {
+    /** What is done to the machine as a whole. */
+    public const ALL = 'machine';
+
     /** Addresses of a bank that a look at all of the memory reads. */
     private const SWEPT = 12;
 
@@ -103,7 +106,15 @@ final class SimulatedBench
     /** Whether anything at a site is wrong: a chip, a net, a link. */
     public function isFaulty(string $site): bool
     {
-        foreach ($this->faults as $fault) {
+        return $this->isAmong($this->faults, $site);
+    }
+
+    /**
+     * @param  list<InjectedFault>  $faults
+     */
+    private function isAmong(array $faults, string $site): bool
+    {
+        foreach ($faults as $fault) {
             if ($fault->site() === $site || $fault->at === $site || $fault->kind === FaultKind::Short && $fault->detail === $site || Netlist::chipOf($fault->at) === $site && isset($this->board->chips[$site])) {
                 return true;
             }
@@ -120,6 +131,14 @@ final class SimulatedBench
     public function isOpenAt(string $chip): bool
     {
         return array_filter($this->faults, static fn (InjectedFault $fault): bool => $fault->kind === FaultKind::OpenTrace && Netlist::chipOf($fault->detail) === $chip) !== [];
+    }
+
+    /** It is switched off and on again: what comes and goes may come, or go. */
+    public function powerOn(): void
+    {
+        if (array_filter($this->faults, static fn (InjectedFault $fault): bool => $fault->rate < 1.0) !== []) {
+            $this->machine = null;
+        }
     }
 
     /** Whether the machine does all it should, this time: it starts, all of its memory holds, every function works. */
@@ -143,6 +162,11 @@ final class SimulatedBench
         return true;
     }
 
+    public function isWarm(): bool
+    {
+        return $this->warm;
+    }
+
     public function starts(): bool
     {
         return $this->machine()->starts();
@@ -151,8 +175,9 @@ final class SimulatedBench
     public function functionWorks(string $id): bool
     {
         $function = $this->board->findFunction($id);
+        $showing = $this->machine()->showing();
         foreach ($function->sites ?? [] as $site) {
-            if ($this->isFaulty($site)) {
+            if ($this->isAmong($showing, $site)) {
                 return false;
             }
             foreach ($this->board->banks as $bank) {
@@ -210,7 +235,7 @@ final class SimulatedBench
     public function tester(string $ref): bool
     {
         foreach ([...$this->faults, ...$this->drawer[$ref] ?? []] as $fault) {
-            if (Netlist::chipOf($fault->at) === $ref && $fault->isInPart() && $fault->kind !== FaultKind::Weak && $fault->rate >= 1.0) {
+            if (Netlist::chipOf($fault->at) === $ref && $fault->isInPart() && $fault->isSteady()) {
                 return crc32("{$this->seed} {$ref} tester") % 10 === 0;
             }
         }
@@ -385,6 +410,10 @@ final class SimulatedBench
             case 'fix':
                 $this->remove(static fn (InjectedFault $fault): bool => $fault->kind === FaultKind::Short && ($fault->at === $site || $fault->detail === $site) || in_array($fault->kind, [FaultKind::RailLow, FaultKind::Dead], true) && $fault->at === $site);
                 break;
+            case 'warm':
+            case 'cool':
+                $this->warm = $action === 'warm';
+                break;
             case 'set':
                 $this->remove(static fn (InjectedFault $fault): bool => $fault->kind === FaultKind::WrongSetting && $fault->at === $site);
                 $this->positions[$site] = $detail;
@@ -402,6 +431,16 @@ final class SimulatedBench
         }
 
         return false;
+    }
+
+    /** Whether it works while one chip is warmed, or cooled, by itself. */
+    public function worksWith(string $ref, bool $warm): bool
+    {
+        $this->machine = new Machine($this->board, $this->faults, $this->seed + 1000 * ++$this->powered, $this->shelf, $this->positions, $this->absent, $this->warm, [$ref => $warm]);
+        $works = $this->works();
+        $this->machine = null;
+
+        return $works;
     }
 
     /** Whether it works with a good chip pressed on top of another. */

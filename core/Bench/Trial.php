@@ -54,6 +54,11 @@ final readonly class Trial
         $faults ??= $this->faults($board, $seed, $count);
         $bench = new SimulatedBench($board, $faults, $seed, $this->shelf, $this->table->tears);
 
+        if (! $this->shows($board, $faults, $seed, false)) {
+            // Its owner said that it fails when it has run for a while.
+            $bench->do('warm', SimulatedBench::ALL);
+        }
+
         return $strategy === 'zap' ? $this->advised($bench, $faults, $seed, $school) : $this->hurried($bench, $faults, $seed, $strategy);
     }
 
@@ -62,16 +67,25 @@ final readonly class Trial
      */
     public function faults(BoardProfile $board, int $seed, int $count): array
     {
-        return $this->table->break($board, $seed, $count, function (array $faults) use ($board, $seed): bool {
-            // What comes and goes is looked at a few times.
-            for ($look = 0; $look < 3; $look++) {
-                if (! (new SimulatedBench($board, $faults, $seed + $look, $this->shelf, 0.0))->works()) {
-                    return true;
-                }
-            }
+        return $this->table->break($board, $seed, $count, fn (array $faults): bool => $this->shows($board, $faults, $seed, true));
+    }
 
-            return false;
-        });
+    /**
+     * Whether a machine with these is sick. What comes and goes is looked at a few times.
+     *
+     * @param  list<InjectedFault>  $faults
+     */
+    public function shows(BoardProfile $board, array $faults, int $seed, bool $warm): bool
+    {
+        for ($look = 0; $look < 3; $look++) {
+            $bench = new SimulatedBench($board, $faults, $seed + $look, $this->shelf, 0.0);
+            $bench->do($warm ? 'warm' : 'cool', SimulatedBench::ALL);
+            if (! $bench->works()) {
+                return true;
+            }
+        }
+
+        return false;
     }
 
     /**
@@ -82,7 +96,7 @@ final readonly class Trial
         $apprentice = new Apprentice($bench);
         $advisor = StepAdvisor::usual($this->modes, $this->parts, $this->knowledge);
         $workbench = new Workbench($school, [...Workbench::usual()->equipment, Equipment::Analyser, Equipment::EpromReader], array_values(array_unique(array_map(static fn (Chip $chip): string => $chip->part, $bench->board->chips))), confidence: self::CONFIDENCE);
-        $log = [];
+        $log = $bench->isWarm() ? [self::noted(1, ['kind' => 'condition', 'payload' => ['condition' => 'warm']])] : [];
         $told = [];
         $taken = [];
         $minutes = 0.0;
@@ -121,10 +135,18 @@ final readonly class Trial
                 continue;
             }
             $told[count($told) - 1] .= ' '.self::shortly($observation);
-            $log[] = new Observation((string) (count($log) + 1), $observation['kind'], JsonNode::of(json_decode((string) json_encode($observation['payload']), false)));
+            $log[] = self::noted(count($log) + 1, $observation);
         }
 
         return new TrialCase($seed, $faults, $proved && $bench->left() === [] && $bench->isWhole(), $firstRight, $told, $minutes, $bench->goodSoldered, $bench->goodPulled);
+    }
+
+    /**
+     * @param  array{kind: string, payload: array<string, mixed>}  $observation
+     */
+    private static function noted(int $number, array $observation): Observation
+    {
+        return new Observation((string) $number, $observation['kind'], JsonNode::of(json_decode((string) json_encode($observation['payload']), false)));
     }
 
     /**
@@ -158,6 +180,7 @@ final readonly class Trial
         usort($order, static fn (Chip $a, Chip $b): int => ($strategy === 'ram-first' ? ($b->kind() === 'dram' ? 1 : 0) <=> ($a->kind() === 'dram' ? 1 : 0) : 0) ?: ($b->type->pins ?? 0) <=> ($a->type->pins ?? 0) ?: strnatcmp($a->ref, $b->ref));
         $done = [];
         while ($minutes < self::PATIENCE && ! $bench->works()) {
+            $bench->powerOn();
             $named = [];
             foreach ($strategy === 'table' ? array_slice($bench->board->diagnostics, 0, 1) : [] as $diagnostic) {
                 $minutes += $diagnostic->minutes;

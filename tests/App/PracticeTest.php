@@ -54,6 +54,21 @@ final class PracticeTest extends TestCase
         self::assertSame(['Halyard 16', 'Larkspur 64', 'Tamarisk Two'], array_column($list->json('boards'), 'name'));
     }
 
+    public function test_a_machine_can_be_let_run_until_it_is_warm_and_a_chip_cooled(): void
+    {
+        $id = $this->begin();
+        $run = PracticeRun::query()->where('job_id', $id)->firstOrFail();
+        $run->faults = (string) json_encode([['kind' => 'reads-high', 'at' => 'U14', 'detail' => '', 'rate' => 1.0, 'whenWarm' => true]]);
+        $run->save();
+        foreach ([['try'], ['warm-up'], ['try'], ['cool', 'U13'], ['cool', 'U14'], ['let-cool'], ['try'], ['warm', 'U14']] as $step) {
+            $job = $this->postJson("api/jobs/{$id}/practice/take", ['instrument' => $step[0], 'site' => $step[1] ?? ''])->assertOk();
+        }
+        $this->assertAnswers('JobResponse', $job);
+
+        self::assertSame(['cured', 'Now', '', '', 'cured', 'Now', 'cured', ''], array_map(static fn (array $entry): string => preg_match('/^Now|cured$|works$/', $entry['title'], $found) === 1 ? $found[0] : '', $job->json('job.log')));
+        $this->postJson("api/jobs/{$id}/practice/take", ['instrument' => 'cool', 'site' => 'MA3'])->assertUnprocessable();
+    }
+
     public function test_what_is_not_on_the_bench_is_refused_and_nothing_is_noted(): void
     {
         $id = $this->begin();

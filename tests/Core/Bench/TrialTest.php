@@ -125,4 +125,76 @@ final class TrialTest extends TestCase
         self::assertTrue($hurried->revived);
         self::assertGreaterThan(0, $hurried->goodSoldered, 'Chip by chip takes good ones out.');
     }
+
+    public function test_what_shows_when_it_is_warm_shows_then_and_goes_when_its_chip_is_cooled(): void
+    {
+        $bench = self::bench(new InjectedFault(FaultKind::ReadsHigh, 'U14', whenWarm: true));
+        self::assertTrue($bench->works());
+        self::assertFalse($bench->worksWith('U14', true), 'Hot air on the one chip.');
+        self::assertTrue($bench->worksWith('U13', true));
+        $bench->do('warm', SimulatedBench::ALL);
+        self::assertFalse($bench->works());
+        self::assertTrue($bench->worksWith('U14', false));
+        self::assertFalse($bench->worksWith('U13', false));
+        self::assertTrue($bench->tester('U14'), 'A tester tests it cold.');
+        $bench->do('cool', SimulatedBench::ALL);
+        self::assertTrue($bench->works());
+        $bench->do('replace', 'U14');
+        $bench->do('warm', SimulatedBench::ALL);
+        self::assertTrue($bench->works());
+    }
+
+    public function test_a_gate_a_trace_and_a_function_can_come_and_go(): void
+    {
+        $trace = Boards::shipped('larkspur-64')->netlist->nets['MA3']->pins[3];
+        foreach ([new InjectedFault(FaultKind::OutputHigh, 'U18.6', '', 0.5), new InjectedFault(FaultKind::OpenTrace, 'MA3', $trace, 0.5)] as $fault) {
+            $bench = self::bench($fault);
+            $works = 0;
+            for ($run = 0; $run < 12; $run++) {
+                $bench->powerOn();
+                $works += (int) $bench->works();
+            }
+            self::assertGreaterThan(0, $works, $fault->words());
+            self::assertLessThan(12, $works, $fault->words());
+        }
+        $function = Boards::shipped('larkspur-64')->functions[0];
+        $bench = self::bench(new InjectedFault(FaultKind::Dead, $function->sites[0], '', 0.5));
+        self::assertCount(2, array_unique(array_map(static function () use ($bench, $function): bool {
+            $bench->powerOn();
+
+            return $bench->functionWorks($function->id);
+        }, range(1, 20))));
+    }
+
+    public function test_every_mode_is_drawn_and_only_what_can_come_and_go_does(): void
+    {
+        $board = Boards::shipped('tamarisk-two');
+        $kinds = [];
+        $waits = [];
+        for ($seed = 1; $seed <= 700; $seed++) {
+            foreach (self::table()->break($board, $seed, 3, static fn (): bool => true) as $fault) {
+                $kinds[$fault->kind->value] = true;
+                $waits[$fault->kind->value][$fault->rate < 1.0 ? 'now and then' : ($fault->whenWarm ? 'warm' : 'always')] = true;
+            }
+        }
+        $never = [FaultKind::InputLow->value, FaultKind::InputHigh->value, FaultKind::HoldsHigh->value];
+
+        self::assertSame([], array_diff(array_column(FaultKind::cases(), 'value'), array_keys($kinds), $never));
+        foreach ([FaultKind::OutputLow, FaultKind::Dead, FaultKind::ReadsHigh] as $kind) {
+            self::assertEqualsCanonicalizing(['always', 'now and then', 'warm'], array_keys($waits[$kind->value]), $kind->value);
+        }
+        self::assertEqualsCanonicalizing(['always', 'now and then'], array_keys($waits[FaultKind::OpenTrace->value]));
+        foreach ([FaultKind::Short, FaultKind::WrongSetting, FaultKind::RailLow] as $kind) {
+            self::assertSame(['always'], array_keys($waits[$kind->value]), $kind->value);
+        }
+    }
+
+    public function test_a_machine_that_fails_when_warm_is_brought_in_warm_and_repaired(): void
+    {
+        $trial = new Trial(Boards::modes(), Boards::parts(), Boards::steps(), self::table(), self::$shelf ??= new LogicShelf);
+        $case = $trial->run(Boards::shipped('larkspur-64'), 4, 1, 'zap', faults: [new InjectedFault(FaultKind::ReadsHigh, 'U14', whenWarm: true)]);
+
+        self::assertTrue($case->revived, implode("\n", $case->steps));
+        self::assertSame(0, $case->goodSoldered);
+    }
 }
