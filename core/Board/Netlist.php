@@ -93,6 +93,30 @@ final readonly class Netlist
     }
 
     /**
+     * The pins that lose a net: those that a break before a pin, or a leg that does not touch, parts from the processor, or
+     * from what drives it where the processor is not on it; all of them where it is held.
+     *
+     * @param  int|null  $before  place of the pin that the trace is broken before
+     * @param  string|null  $lifted  the pin that does not touch
+     * @return list<string>
+     */
+    public function lost(Net $net, ?int $before, ?string $lifted, string $processor): array
+    {
+        $from = array_values(array_filter($net->pins, static fn (string $pin): bool => self::chipOf($pin) === $processor));
+        $from = $from === [] ? $this->drivers($net) : $from;
+        if ($lifted !== null) {
+            return $from === [$lifted] ? $net->pins : [$lifted];
+        }
+        if ($before === null) {
+            return $net->pins;
+        }
+        $head = array_slice($net->pins, 0, $before);
+        $tail = array_slice($net->pins, $before);
+
+        return array_intersect($from, $head) === [] && $from !== [] ? $head : $tail;
+    }
+
+    /**
      * @return list<string> pins of the net that only listen
      */
     public function loads(Net $net): array

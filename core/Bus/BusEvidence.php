@@ -38,6 +38,7 @@ final readonly class BusEvidence
                 : LineFaults::together([$processor => 0.2], $this->answers($found, 0.3)),
             Divergence::ADDRESS_BITS => $this->addressBits($found, $processor),
             Divergence::NOTHING_SELECTED => $this->answers($found, 0.6, 0.85),
+            Divergence::TWO_ANSWER => $this->fights($found, $processor, 0.85),
             Divergence::WRONG_TARGET => LineFaults::together([$processor => 0.1], $this->answers($found, 0.35, 0.85)),
             default => $found->writes ? $this->writtenBits($found, $processor) : $this->dataBits($found, $processor),
         };
@@ -140,10 +141,20 @@ final readonly class BusEvidence
     {
         $strengths = [$processor => 0.5];
         foreach ($found->bits as $bit) {
-            $strengths = LineFaults::together($strengths, $this->lines->at($processor, "D{$bit}", 0.6), $this->lines->against($processor, "D{$bit}", 0.6));
+            $strengths = LineFaults::together($strengths, $this->lines->at($processor, "D{$bit}", 0.6));
         }
 
-        return $strengths;
+        return LineFaults::together($strengths, $this->fights($found, $processor, 0.6));
+    }
+
+    /**
+     * Something drives the data lines when it should not: by itself, or because it is selected.
+     *
+     * @return array<string, float>
+     */
+    private function fights(Divergence $found, string $processor, float $strength): array
+    {
+        return $found->bits === [] ? [] : $this->lines->against($processor, array_map(static fn (int $bit): string => "D{$bit}", $found->bits), $strength);
     }
 
     /**

@@ -17,6 +17,8 @@ final readonly class Divergence
 
     public const WRONG_TARGET = 'wrong-target';
 
+    public const TWO_ANSWER = 'two-answer';
+
     public const NEVER_STARTS = 'never-starts';
 
     public const STOPS = 'stops';
@@ -53,6 +55,7 @@ final readonly class Divergence
             self::DATA_BITS => 'Data bits wrong',
             self::ADDRESS_BITS => 'Address bits wrong',
             self::WRONG_TARGET => 'The wrong place answers',
+            self::TWO_ANSWER => 'Two answer at once',
             self::NEVER_STARTS => 'It never starts',
             self::STOPS => 'It stops',
             default => 'It repeats',

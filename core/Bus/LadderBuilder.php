@@ -270,7 +270,7 @@ final class LadderBuilder
         $address = sprintf('%04X', $is->address);
         $wrong = 0;
         $ones = $looked = $wrongReads = 0;
-        $kept = true;
+        $kept = $lost = true;
         $range = $this->plan->at($is->address);
         $moved = [];
         for ($number = $at; $number < min($sick->count(), $at + self::LOOKED_AT); $number++) {
@@ -285,6 +285,7 @@ final class LadderBuilder
                 continue;
             }
             $wrong |= $difference;
+            $lost = $lost && ($cycle->data & $difference) === 0;
             $wrongReads++;
             $ones += ($cycle->data & $mask) === $mask ? 1 : 0;
             $kept = $kept && $number > 0 && (($cycle->data ^ $sick->at($number - 1)->data) & $mask) === 0;
@@ -313,6 +314,9 @@ final class LadderBuilder
             }
 
             return new Divergence($at, Divergence::WRONG_TARGET, $is->address, $expected, $is->data, $bits, sprintf('At %s comes what %s holds: the wrong chip answers.', $address, (string) $from));
+        }
+        if ($lost && count($bits) > 2 && $wrongReads > 2) {
+            return new Divergence($at, Divergence::TWO_ANSWER, $is->address, $expected, $is->data, $bits, sprintf('At %s %02X is read, where %02X belongs; here and after it nothing but ones are lost, now of this bit, now of that: two outputs drive at once, and the low one wins.', $address, $is->data & $mask, $expected & $mask));
         }
         if (count($bits) <= 2) {
             $names = implode(' and ', array_map(static fn (int $bit): string => "D{$bit}", $bits));

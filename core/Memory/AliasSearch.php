@@ -223,13 +223,9 @@ final class AliasSearch
             }
         }
 
+        $agreeing = array_filter($shown, static fn (int $bit): bool => (($candidates >> $bit) & 1) === 1, ARRAY_FILTER_USE_KEY);
         // What has no partner among the readings must not carry the verdict: count only what showed it.
-        $agreeing = array_filter(
-            $shown,
-            static fn (int $count, int $bit): bool => (($candidates >> $bit) & 1) === 1 && $count > ($unexplained[$bit] ?? 0),
-            ARRAY_FILTER_USE_BOTH,
-        );
-        $carried = array_filter($agreeing, static fn (int $count): bool => $count >= self::SUPPORT);
+        $carried = array_filter($agreeing, static fn (int $count, int $bit): bool => $count >= self::SUPPORT && $count > ($unexplained[$bit] ?? 0), ARRAY_FILTER_USE_BOTH);
 
         // Once several bits carry it, the others that agree everywhere are of the same alias, however rarely they differed.
         return count($carried) * 2 >= count($agreeing) && count($carried) > 1 ? $agreeing : $carried;

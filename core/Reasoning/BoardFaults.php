@@ -36,6 +36,9 @@ final class BoardFaults
         'refresh' => ['bank-fades' => 0.6],
     ];
 
+    /** How it shows in every bank when something else that drives the data lines is let do so all the time: the low one wins. */
+    private const AGAINST = ['low' => 0.6, 'bank-places' => 0.5, 'bank-unstable' => 0.4, 'high' => 0.1];
+
     /** What is seen of memory by which its address lines are suspected. */
     private const BY_ADDRESS = ['alias', 'bank-alias', 'bank-places'];
 
@@ -128,7 +131,7 @@ final class BoardFaults
                     if (str_starts_with($name, $mode->name)) {
                         $prior = $mode->prior / ($mode->name === 'open' ? 2 * count($net->pins) : 1);
                         [$banks, $lines, $addresses, $shows] = $this->memoryBehind($net, $name);
-                        $faults[$id] = new SuspectedFault((string) $id, $net->name, SiteKind::Net, new FailureMode($mode->cause, $name, $prior, [...$mode->shows, ...$shows], $mode->relief, $mode->under, $mode->perRun, $this->crash($net, $mode->crash), true), $banks, $lines, $addresses, null, $net->name, '', 0, $prior);
+                        $faults[$id] = new SuspectedFault((string) $id, $net->name, SiteKind::Net, new FailureMode($mode->cause, $name, $prior, [...$mode->shows, ...$shows], $mode->relief, $mode->under, $mode->perRun, $this->crash($net, $name, $mode->crash), true), $banks, $lines, $addresses, null, $net->name, '', 0, $prior);
                     }
                 }
             }
@@ -158,12 +161,18 @@ final class BoardFaults
         return $this->toMemory;
     }
 
-    /** A line of the processor's bus that is lost takes its programme with it. */
-    private function crash(Net $net, float $chance): float
+    /** A line of the processor's bus that is lost takes its programme with it; not where only a connector loses it. */
+    private function crash(Net $net, string $mode, float $chance): float
     {
         $processor = $this->board->processor->chip ?? '';
+        $onBus = array_filter($net->pins, static fn (string $pin): bool => Netlist::chipOf($pin) === $processor) !== [];
+        $lost = array_filter(SignalEvidence::lost($this->board->netlist, $net, $mode, $processor), fn (string $pin): bool => ! in_array(($this->board->chips[Netlist::chipOf($pin)] ?? null)?->kind(), ['connector', 'discrete', null], true));
 
-        return array_filter($net->pins, static fn (string $pin): bool => Netlist::chipOf($pin) === $processor) !== [] ? max($chance, self::CRASH) : $chance;
+        return match (true) {
+            $lost === [] => 0.0,
+            $onBus => max($chance, self::CRASH),
+            default => $chance,
+        };
     }
 
     /**
@@ -173,11 +182,7 @@ final class BoardFaults
      */
     private function memoryBehind(Net $net, string $mode): array
     {
-        $from = match (true) {
-            str_starts_with($mode, 'open before ') => array_slice($net->pins, (int) array_search(substr($mode, 12), $net->pins, true)),
-            str_starts_with($mode, 'open at ') => [substr($mode, 8)],
-            default => $net->pins,
-        };
+        $from = SignalEvidence::lost($this->board->netlist, $net, $mode, $this->board->processor->chip ?? '');
         $banks = $lines = $addresses = [];
         $data = false;
         foreach ($from as $pin) {
@@ -198,7 +203,7 @@ final class BoardFaults
             }
         }
         if ($lines === []) {
-            return [null, null, null, []];
+            return $this->servedBehind($net, $from);
         }
 
         return [array_values($banks), array_values($lines), $addresses === [] || $data ? null : array_values($addresses), match (true) {
@@ -207,6 +212,41 @@ final class BoardFaults
             // A strobe or a write line: nothing of it is read or written any more.
             default => ['high' => 0.7, 'low' => 0.15, 'places' => 0.3, 'bank-places' => 0.3, 'bank-unstable' => 0.4, 'unstable' => 0.3],
         }];
+    }
+
+    /**
+     * The banks that are served by what loses a net: as when the server itself had failed, for a data or an address line in
+     * that line alone.
+     *
+     * @param  list<string>  $lost  pins
+     * @return array{list<string>|null, list<int>|null, list<int>|null, array<string, float>}
+     */
+    private function servedBehind(Net $net, array $lost): array
+    {
+        $chips = array_flip(array_map(Netlist::chipOf(...), $lost));
+        $number = preg_match('/^[AD](\d+)$/', $net->name, $match) === 1 ? (int) $match[1] : null;
+        $banks = $shows = [];
+        foreach ($this->board->banks as $bank) {
+            foreach ($bank->servers as $server) {
+                $serves = match ($net->kind) {
+                    'data' => $server->role === 'buffer' && $number !== null && $server->carries($net->name),
+                    'address' => $server->role === 'multiplexer' && $number !== null && $server->carries($net->name),
+                    default => $server->role !== 'supply',
+                };
+                if ($serves && isset($chips[$server->chip])) {
+                    $banks[$bank->name] = $bank->name;
+                    foreach (match ($net->kind) {
+                        'data' => ['high' => 0.8, 'low' => 0.2],
+                        'address' => ['bank-alias' => 0.9, 'bank-places' => 0.4],
+                        default => self::BEHIND[$server->role] ?? [],
+                    } as $kind => $strength) {
+                        $shows[$kind] = max($shows[$kind] ?? 0.0, $strength);
+                    }
+                }
+            }
+        }
+
+        return $banks === [] ? [null, null, null, []] : [array_values($banks), $net->kind === 'data' ? [(int) $number] : null, $net->kind === 'address' ? [(int) $number] : null, $shows];
     }
 
     /**
@@ -467,8 +507,44 @@ final class BoardFaults
                 }
             }
         }
+        foreach ($this->letsDrive() as $ref) {
+            $behind[$ref]['banks'] = array_map(static fn (Bank $bank): string => $bank->name, array_values($this->board->banks));
+            $shows = $behind[$ref]['shows'] ?? [];
+            foreach (self::AGAINST as $kind => $strength) {
+                $shows[$kind] = max($shows[$kind] ?? 0.0, $strength);
+            }
+            $behind[$ref]['shows'] = $shows;
+        }
 
         return array_map(static fn (array $part): array => ['banks' => array_values(array_unique($part['banks'])), 'shows' => $part['shows']], $behind);
+    }
+
+    /**
+     * Parts that let something drive the data lines of the processor.
+     *
+     * @return list<string>
+     */
+    private function letsDrive(): array
+    {
+        $processor = $this->board->processor->chip ?? '';
+        $lets = [];
+        foreach ($this->board->banks === [] ? [] : $this->board->netlist->nets as $net) {
+            if ($net->kind !== 'data' || array_filter($net->pins, static fn (string $pin): bool => Netlist::chipOf($pin) === $processor) === []) {
+                continue;
+            }
+            foreach ($this->board->netlist->drivers($net) as $driver) {
+                foreach (Netlist::chipOf($driver) === $processor ? [] : $this->board->chips[Netlist::chipOf($driver)]->type?->pinList() ?? [] as $pin) {
+                    $enable = $pin->direction === 'in' ? $this->board->netlist->netOf(Netlist::chipOf($driver).'.'.$pin->number) : null;
+                    foreach ($enable === null || $enable->isPower() || in_array($enable->kind, ['data', 'address'], true) ? [] : $this->board->netlist->drivers($enable) as $selects) {
+                        $lets[Netlist::chipOf($selects)] = Netlist::chipOf($selects);
+                    }
+                }
+            }
+            break;
+        }
+        unset($lets[$processor]);
+
+        return array_values($lets);
     }
 
     private function canSilence(string $link, string $bank): bool

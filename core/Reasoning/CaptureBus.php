@@ -79,7 +79,7 @@ final readonly class CaptureBus implements Proposer
     private function wasRecorded(Conclusion $conclusion): bool
     {
         foreach ($conclusion->evidence as $seen) {
-            if ($seen->kind === Evidence::BUS && $seen->state->sameParts($conclusion->now)) {
+            if (in_array($seen->kind, [Evidence::BUS, Evidence::FIGHT], true) && $seen->state->sameParts($conclusion->now)) {
                 return true;
             }
         }

@@ -113,6 +113,23 @@ final class Conclusion
         return array_filter($this->cured(), static fn (float $share): bool => $share >= 0.5);
     }
 
+    /** Whether the screen stayed blank when it was last looked at, and nothing has changed that since. */
+    public function isBlank(): bool
+    {
+        $words = $this->board->signs['blank']->words ?? null;
+        $isBlank = false;
+        $last = -1;
+        foreach ($this->evidence as $seen) {
+            $tells = $seen->kind === Evidence::SIGN || ! $seen->abnormal && in_array($seen->kind, [Evidence::COMPLAINT, Evidence::FUNCTION], true);
+            if ($tells && $seen->state->moment >= $last) {
+                $last = $seen->state->moment;
+                $isBlank = $seen->abnormal && $seen->words === $words;
+            }
+        }
+
+        return $isBlank;
+    }
+
     /** Whether a fault is one of the machine as it stands: not cured, and not of what is measured with. */
     public function isLeft(Fault $fault): bool
     {

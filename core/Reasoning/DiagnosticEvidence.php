@@ -100,7 +100,7 @@ final class DiagnosticEvidence
     }
 
     /**
-     * A ROM that is named is one that does not answer as it should: what selects it can be why.
+     * A ROM that is named is one that does not answer as it should: what selects it can be why, or what answers with it.
      *
      * @param  list<string>  $sites
      * @return array<string, float>
@@ -111,7 +111,7 @@ final class DiagnosticEvidence
         foreach ($this->board->netlist->isEmpty() ? [] : $sites as $site) {
             if (in_array($this->board->chips[$site]->kind(), ['rom', 'eprom'], true)) {
                 $this->roms ??= new RomEvidence(new Structure($this->board));
-                $strengths = LineFaults::together($strengths, array_map(static fn (float $strength): float => self::BEHIND * $strength, $this->roms->onBoard($site, RomVerdict::Blank, [], [], false)));
+                $strengths = LineFaults::together($strengths, array_map(static fn (float $strength): float => self::BEHIND * $strength, LineFaults::together($this->roms->onBoard($site, RomVerdict::Blank, [], [], false), $this->roms->spoilt($site))));
             }
         }
 

@@ -60,11 +60,14 @@ final readonly class Evidence
     /** A capture of the bus parts from what it should be. */
     public const BUS = 'bus';
 
+    /** Two outputs drive one line at once: what drives nothing cannot be one of them. */
+    public const FIGHT = 'fight';
+
     /** What says of parts and traces, by their position, how strongly a fault there would show. */
-    public const OF_SITES = [self::SIGN, self::FUNCTION, self::PROBE, self::CONTINUITY, self::ROM, self::ROM_OUT, self::BUS];
+    public const OF_SITES = [self::SIGN, self::FUNCTION, self::PROBE, self::CONTINUITY, self::ROM, self::ROM_OUT, self::BUS, self::FIGHT];
 
     /** What looks at single traces. */
-    public const OF_TRACES = [self::PROBE, self::CONTINUITY, self::ROM, self::BUS];
+    public const OF_TRACES = [self::PROBE, self::CONTINUITY, self::ROM, self::BUS, self::FIGHT];
 
     /** Several clean power-ons, or a long run. */
     public const CLEAN = 'clean';
@@ -82,7 +85,7 @@ final readonly class Evidence
      * @param  RunGroup|null  $runs  for a diagnostic that names one thing at a time
      * @param  Tester|null  $tester  for the tester
      * @param  string  $type  type number of the part that was tested
-     * @param  int  $shared  how many bits of one bank say the same: a common cause shows in all of them or in none
+     * @param  int  $shared  how many bits of one bank say the same: a common cause shows in all of them or in none; 0 for a bit that is right beside wrong ones
      * @param  array<string, float>  $strengths  position => how strongly a fault of the part there would show; for what is about parts, not memory
      * @param  int  $times  how many runs it stands for
      * @param  int  $failed  how many of the same runs were not clean

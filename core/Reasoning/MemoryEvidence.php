@@ -50,9 +50,15 @@ final readonly class MemoryEvidence
         }
 
         $evidence = $this->together($evidence, $prefix);
-        $same = array_count_values(array_map(static fn (Evidence $seen): string => $seen->abnormal && count($seen->lines) === 1 ? "{$seen->kind} {$seen->banks[0]}" : '', $evidence));
+        // Bits that are right clear a common cause together, as long as none beside them is wrong in the same way.
+        $says = static fn (Evidence $seen, bool $abnormal): string => count($seen->lines) === 1 ? "{$seen->kind} {$seen->banks[0]} ".($abnormal ? 'wrong' : 'right') : '';
+        $same = array_count_values(array_map(static fn (Evidence $seen): string => $says($seen, $seen->abnormal), $evidence));
 
-        return array_map(static fn (Evidence $seen): Evidence => $seen->readIn($observation, $seen->abnormal && count($seen->lines) === 1 ? $same["{$seen->kind} {$seen->banks[0]}"] : 1), $evidence);
+        return array_map(static fn (Evidence $seen): Evidence => $seen->readIn($observation, match (true) {
+            count($seen->lines) !== 1 => 1,
+            ! $seen->abnormal && isset($same[$says($seen, true)]) => 0,
+            default => $same[$says($seen, $seen->abnormal)],
+        }), $evidence);
     }
 
     /**

@@ -18,6 +18,9 @@ use ZapTrace\Signals\SignalEvidence;
  */
 final readonly class Reasoner
 {
+    /** What serves all bits and shows in some of them is hardly silent in one. */
+    private const SHOWS_IN_ALL = 0.9;
+
     /** Weaker than this a fault is not what a diagnostic is explained by; it is added once. */
     private const EXPLAINS = 0.4;
 
@@ -188,9 +191,14 @@ final readonly class Reasoner
         $strength = $seen->reach * $at->showsIn($seen->kind, $seen->banks, $seen->lines, $seen->addressLines) * $seen->state->sharpens($fault);
         // What serves all the bits that say the same shows in all of them or in none: its strength counts once.
         // What shows now in this bit, now in that, is weak in each and stays so.
-        $common = $seen->shared > 1 && $strength >= 0.5 && ($at->lines === null || count($at->lines) >= $seen->shared);
+        $common = $seen->shared !== 1 && $strength >= 0.5 && ($at->lines === null || count($at->lines) >= $seen->shared);
 
-        return min(0.99, $common && $strength > 0.0 ? $strength ** (1.0 / $seen->shared) : $strength);
+        return min(0.99, match (true) {
+            ! $common => $strength,
+            $seen->shared === 0 => max($strength, self::SHOWS_IN_ALL),
+            $seen->abnormal => $strength ** (1.0 / $seen->shared),
+            default => 1.0 - (1.0 - min(0.99, $strength)) ** (1.0 / $seen->shared),
+        });
     }
 
     /** How strongly a fault of a part shows in what was seen of parts: by its mode where the data say so. */
@@ -212,7 +220,7 @@ final readonly class Reasoner
         return min(0.99, $strength * $shows);
     }
 
-    /** A trace shows where it was looked at; and in what the machine does, as the parts do that it joins. */
+    /** A trace shows where it was looked at; and in what the machine does, as the parts do that lose it. */
     private function ofTrace(Evidence $seen, SuspectedFault $at): float
     {
         if (isset($seen->strengths[$at->id])) {
@@ -227,7 +235,9 @@ final readonly class Reasoner
         if ($seen->kind !== Evidence::SIGN && $seen->kind !== Evidence::FUNCTION) {
             return 0.0;
         }
-        $joined = array_map(static fn (string $pin): float => $seen->strengths[Netlist::chipOf($pin)] ?? 0.0, $this->board->netlist->nets[$at->seat]->pins ?? []);
+        $net = $this->board->netlist->nets[$at->seat] ?? null;
+        $lost = $net === null ? [] : SignalEvidence::lost($this->board->netlist, $net, $at->mode->name, $this->board->processor->chip ?? '');
+        $joined = array_map(static fn (string $pin): float => $seen->strengths[Netlist::chipOf($pin)] ?? 0.0, $lost);
 
         return self::BY_TRACE * max([0.0, ...$joined]);
     }

@@ -13,6 +13,9 @@ final readonly class TestFunction implements Opener
 
     public function propose(Conclusion $conclusion, StepCosts $costs, FailureModes $modes): array
     {
+        if ($conclusion->isBlank()) {
+            return []; // Nothing that it should do can be tried.
+        }
         $proposals = [];
         $suspected = $conclusion->suspects() !== [];
         foreach ($conclusion->board->functions as $function) {

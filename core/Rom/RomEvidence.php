@@ -54,6 +54,18 @@ final readonly class RomEvidence
     }
 
     /**
+     * What drives its data lines at the wrong time, so that it is not read as it is.
+     *
+     * @return array<string, float>
+     */
+    public function spoilt(string $ref): array
+    {
+        $names = array_values(array_filter(array_map(static fn ($pin): string => $pin->name, $this->structure->board->chips[$ref]->type?->pinList() ?? []), static fn (string $name): bool => preg_match('/^D\d+$/', $name) === 1));
+
+        return $names === [] ? [] : $this->lines->against($ref, $names, 0.7);
+    }
+
+    /**
      * What a right read clears: the chip, its lines, its select.
      *
      * @return array<string, float>

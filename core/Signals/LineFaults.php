@@ -80,27 +80,48 @@ final readonly class LineFaults
     }
 
     /**
-     * What else can drive the line at a pin, and what lets it: two that drive at once spoil what both say.
+     * What else can drive the lines at some pins, and what lets it: two that drive at once spoil what both say. What drives
+     * but one of the lines spoils no more than that.
      *
+     * @param  non-empty-list<string>  $names
      * @return array<string, float>
      */
-    public function against(string $ref, string $name, float $strength): array
+    public function against(string $ref, array $names, float $strength): array
     {
-        $found = $this->netOf($ref, $name);
         $strengths = [];
-        foreach ($found === null ? [] : $this->structure->driversOf($found[1]) as $driver) {
-            if (Netlist::chipOf($driver) === $ref) {
+        foreach ($names as $name) {
+            $found = $this->netOf($ref, $name);
+            foreach ($found === null ? [] : $this->fighting($found[1], $ref, $strength) as $site => $each) {
+                $strengths[$site] = ($strengths[$site] ?? 0.0) + $each / count($names);
+            }
+        }
+
+        return $strengths;
+    }
+
+    /**
+     * What can drive a line at the wrong time, and what lets it.
+     *
+     * @param  string  $but  a chip that may
+     * @return array<string, float>
+     */
+    public function fighting(Net $line, string $but, float $strength): array
+    {
+        $strengths = [];
+        foreach ($this->structure->driversOf($line) as $driver) {
+            if (Netlist::chipOf($driver) === $but) {
                 continue;
             }
             $strengths[Netlist::chipOf($driver)] = $strength;
             foreach ($this->structure->inputsOf($driver) as $input) {
                 $net = $this->structure->board->netlist->netOf($input);
                 // Its enables, not the data it passes on.
-                foreach ($net === null || in_array($net->kind, ['data', 'address'], true) || $net->isPower() ? [] : $this->structure->driversOf($net) as $selects) {
-                    if (Netlist::chipOf($selects) !== $ref) {
-                        $strengths[Netlist::chipOf($selects)] = max($strengths[Netlist::chipOf($selects)] ?? 0.0, self::AGAINST * $strength);
-                    }
+                if ($net === null || in_array($net->kind, ['data', 'address'], true) || $net->isPower()) {
+                    continue;
                 }
+                $selects = array_map(static fn (int $stage): float => self::AGAINST * self::STAGE ** $stage * $strength, $this->structure->upstreamOf($net->name));
+                unset($selects[$but]);
+                $strengths = self::together($strengths, $selects, [SignalEvidence::held($net->name) => self::AGAINST * self::HELD * $strength]);
             }
         }
 

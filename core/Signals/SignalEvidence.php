@@ -76,8 +76,16 @@ final readonly class SignalEvidence
             foreach ($readings as $pin => $reading) {
                 $walked += $reading['what']->onWalk ? [Netlist::chipOf((string) $pin) => []] : [];
             }
+            $follows = $this->follows($byNet, $readings);
             foreach ($byNet as $name => $ofNet) {
-                foreach ($this->ofNet($this->structure->board->netlist->nets[$name], $ofNet, $state, (string) $key) as $seen) {
+                if (isset($follows[$name])) {
+                    $ofNet = array_values(array_filter($ofNet, static fn (array $reading): bool => $reading['what']->isRight() === true));
+                    if ($ofNet === []) {
+                        continue;
+                    }
+                }
+                $net = $this->structure->board->netlist->nets[$name];
+                foreach ($this->ofNet($net, $ofNet, $state, (string) $key, $this->isFed($net, $readings)) as $seen) {
                     $chip = ! $seen->abnormal && array_filter($ofNet, static fn (array $reading): bool => ! $reading['what']->onWalk && $reading['what']->isRight() === true) === [] ? Netlist::chipOf($ofNet[0]['what']->pin) : '';
                     if ($chip === '') {
                         $evidence[] = $seen;
@@ -104,6 +112,19 @@ final readonly class SignalEvidence
         }
 
         return $evidence;
+    }
+
+    /**
+     * The pins that lose their net by one of these faults of it.
+     *
+     * @return list<string>
+     */
+    public static function lost(Netlist $netlist, Net $net, string $mode, string $processor): array
+    {
+        $at = str_starts_with($mode, 'open at ') ? substr($mode, strlen('open at ')) : null;
+        $before = str_starts_with($mode, 'open before ') ? (int) array_search(substr($mode, strlen('open before ')), $net->pins, true) : null;
+
+        return $netlist->lost($net, $before, $at, $processor);
     }
 
     /** The fault of two traces that touch each other. */
@@ -227,7 +248,7 @@ final readonly class SignalEvidence
             }
             $last = $evidence[$places[count($places) - 1]];
             $evidence = array_values(array_diff_key($evidence, array_flip($places)));
-            $evidence[] = $this->report("probe {$key} data lines {$how}", true, $common, $last->state, implode(', ', $nets)." are {$how} where they should not be", (string) $last->observation, repeated: true);
+            $evidence[] = $this->report("probe {$key} data lines {$how}", true, $common, $last->state, implode(', ', $nets)." are {$how} where they should not be", (string) $last->observation, $last->kind, true);
 
             return $this->asOne($evidence, $key);
         }
@@ -300,10 +321,63 @@ final readonly class SignalEvidence
     }
 
     /**
+     * Nets that are wrong because an input of what drives them is: as far as they can be followed back to one that is not.
+     *
+     * @param  array<int|string, list<array{what: PinSeen}>>  $byNet
+     * @param  array<int|string, array{what: PinSeen}>  $readings  by pin
+     * @return array<int|string, true>
+     */
+    private function follows(array $byNet, array $readings): array
+    {
+        $wrong = [];
+        foreach ($byNet as $name => $ofNet) {
+            if (array_filter($ofNet, static fn (array $reading): bool => $reading['what']->isRight() === false) !== []) {
+                $wrong[$name] = [];
+            }
+        }
+        foreach (array_keys($wrong) as $name) {
+            $drivers = $this->structure->driversOf($this->structure->board->netlist->nets[$name] ?? null);
+            foreach (count($drivers) === 1 ? $this->structure->inputsOf($drivers[0]) : [] as $input) {
+                $net = $this->structure->board->netlist->netOf($input)->name ?? '';
+                if ($net !== $name && isset($wrong[$net]) && ($readings[$input]['what'] ?? null)?->isRight() === false) {
+                    $wrong[$name][] = $net;
+                }
+            }
+        }
+        $follows = [];
+        $reached = array_map(static fn (array $from): bool => $from === [], $wrong);
+        do {
+            $before = count($follows);
+            foreach ($wrong as $name => $from) {
+                if (! isset($follows[$name]) && array_filter($from, static fn (string $net): bool => $reached[$net]) !== []) {
+                    $follows[$name] = $reached[$name] = true;
+                }
+            }
+        } while (count($follows) > $before);
+
+        return $follows;
+    }
+
+    /**
+     * Whether all inputs of the one output that drives a net were seen as they should be: what is wrong with it then comes
+     * from no further upstream.
+     *
+     * @param  array<int|string, array{what: PinSeen}>  $readings  by pin
+     */
+    private function isFed(Net $net, array $readings): bool
+    {
+        $drivers = $this->structure->driversOf($net);
+        $inputs = count($drivers) === 1 ? array_filter($this->structure->inputsOf($drivers[0]), fn (string $input): bool => $this->structure->board->netlist->netOf($input)?->isPower() === false) : [];
+
+        return $inputs !== [] && array_filter($inputs, static fn (string $input): bool => ! isset($readings[$input]) || $readings[$input]['what']->isRight() !== true) === [];
+    }
+
+    /**
      * @param  list<array{what: PinSeen, observation: string, times: int}>  $readings
+     * @param  bool  $isFed  what its driver goes by was seen to be right
      * @return list<Evidence>
      */
-    private function ofNet(Net $net, array $readings, MachineState $state, string $key): array
+    private function ofNet(Net $net, array $readings, MachineState $state, string $key, bool $isFed = false): array
     {
         $good = array_values(array_filter($readings, static fn (array $reading): bool => $reading['what']->isRight() === true));
         $bad = array_values(array_filter($readings, static fn (array $reading): bool => $reading['what']->isRight() === false));
@@ -333,7 +407,12 @@ final readonly class SignalEvidence
         if ($bad !== []) {
             $seen = $bad[count($bad) - 1]['what'];
             $steady = in_array($seen->state, [ProbeState::Low, ProbeState::High, ProbeState::Between], true);
-            $strengths = $good === [] ? $this->showing($this->structure->upstreamOf($net->name, true), 1.0, count($drivers) > 1) : array_map(static fn (): float => 0.02, $upstream);
+            $strengths = match (true) {
+                $good !== [] => array_map(static fn (): float => 0.02, $upstream),
+                $isFed => [...array_map(static fn (): float => 0.02, $upstream), ...$this->showing(array_filter($upstream, static fn (int $stage): bool => $stage === 0), 1.0, false)],
+                default => $this->showing($this->structure->upstreamOf($net->name, true), 1.0, count($drivers) > 1),
+            };
+            $isFight = $seen->state === ProbeState::Between && count($drivers) > 1;
             $floats = match ($seen->state) {
                 ProbeState::Silent => 0.95,
                 ProbeState::High, ProbeState::Between => 0.8,
@@ -352,6 +431,10 @@ final readonly class SignalEvidence
                     $strengths[self::lifted($net->name, $pin)] = $floats;
                 }
             }
+            if ($isFight) {
+                // Two drive it: of its drivers one that is not meant to, or what lets it.
+                $strengths = LineFaults::together($strengths, (new LineFaults($this->structure))->fighting($net, '', 0.7));
+            }
             if ($good === []) {
                 $strengths[self::held($net->name)] = $steady ? 0.85 : 0.05;
                 foreach ($this->structure->board->netlist->loads($net) as $load) {
@@ -359,7 +442,7 @@ final readonly class SignalEvidence
                     $strengths[Netlist::chipOf($load)] ??= $seen->state === ProbeState::Between ? 0.35 : ($steady ? 0.02 : 0.005);
                 }
             }
-            $evidence[] = $this->report("probe {$key} {$net->name} wrong", true, $strengths, $state, "{$net->name} is ".($seen->state->value ?? 'off its frequency').' at '.implode(', ', array_map(static fn (array $reading): string => $reading['what']->pin, $bad)).($seen->expected === null || $seen->hz !== null ? '' : ", not {$seen->expected->value}"), $bad[count($bad) - 1]['observation'], repeated: array_sum(array_column($bad, 'times')) > 1);
+            $evidence[] = $this->report("probe {$key} {$net->name} wrong", true, $strengths, $state, "{$net->name} is ".($seen->state->value ?? 'off its frequency').' at '.implode(', ', array_map(static fn (array $reading): string => $reading['what']->pin, $bad)).($seen->expected === null || $seen->hz !== null ? '' : ", not {$seen->expected->value}"), $bad[count($bad) - 1]['observation'], $isFight ? Evidence::FIGHT : Evidence::PROBE, array_sum(array_column($bad, 'times')) > 1);
         }
 
         return $evidence;
@@ -420,6 +503,12 @@ final readonly class SignalEvidence
      */
     private function report(string $id, bool $abnormal, array $strengths, MachineState $state, string $words, string $observation, string $kind = Evidence::PROBE, bool $repeated = false): Evidence
     {
-        return new Evidence($id, $kind, $abnormal, $this->modes->rate($repeated ? 'probeTwiceFalseAlarm' : 'probeFalseAlarm'), $this->modes->rate('probeMiss'), [], [], [], 1.0, $state, $words, $observation === '' ? null : $observation, strengths: $strengths);
+        $falseAlarm = match (true) {
+            $kind === Evidence::CONTINUITY => 'continuityFalseAlarm',
+            $repeated => 'probeTwiceFalseAlarm',
+            default => 'probeFalseAlarm',
+        };
+
+        return new Evidence($id, $kind, $abnormal, $this->modes->rate($falseAlarm), $this->modes->rate('probeMiss'), [], [], [], 1.0, $state, $words, $observation === '' ? null : $observation, strengths: $strengths);
     }
 }
