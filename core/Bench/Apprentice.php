@@ -85,6 +85,8 @@ final class Apprentice
                 return ['kind' => 'sign', 'payload' => ['sign' => $bench->starts() ? 'clean-banner' : 'blank']];
             case 'try':
                 return ['kind' => 'tried', 'payload' => ['result' => $bench->works() ? 'cured' : 'as-before']];
+            case 'look-over':
+                return $this->lookedOver();
             case 'look':
                 return ['kind' => 'setup-check', 'payload' => [...$foreseen[0]['payload'] ?? [], 'result' => 'right']];
             case 'prove':
@@ -130,6 +132,18 @@ final class Apprentice
         $situation = $foreseen[0]['payload']['situation'] ?? '';
 
         return is_string($situation) ? Situation::tryFrom($situation) ?? Situation::Running : Situation::Running;
+    }
+
+    /**
+     * Links that stand otherwise than they should are seen by eye.
+     *
+     * @return array{kind: string, payload: array<string, mixed>}|null
+     */
+    public function lookedOver(): ?array
+    {
+        $wrong = array_values(array_filter(array_map(static fn (InjectedFault $fault): string => $fault->kind === FaultKind::WrongSetting ? $fault->at : '', $this->bench->left())));
+
+        return $wrong === [] ? null : ['kind' => 'look', 'payload' => ['sites' => $wrong, 'finding' => 'wrong-way']];
     }
 
     /**
@@ -257,7 +271,7 @@ final class Apprentice
                 array_push($bytes, [$low, 0x55 ^ $offset], [$low | $line, 0xAA ^ $offset]);
             }
         } else {
-            foreach ($this->bench->board->map->ranges as $range) {
+            foreach ($this->bench->ranges() as $range) {
                 foreach (self::reads($range) ? [0x21, 0x1A3, 0x2F0] : [] as $offset) {
                     array_push($bytes, [$range->from + $offset, 0x00], [$range->from + $offset + 1, 0xFF]);
                 }
@@ -270,22 +284,21 @@ final class Apprentice
     /** Places all over a bank, each with a byte of its own. */
     private function swept(string $bank): string
     {
+        $ranges = array_values(array_filter($this->bench->ranges(), static fn (MapRange $range): bool => self::reads($range) && $range->bank === $bank));
         $bytes = [];
-        foreach ($this->bench->board->map->ranges as $range) {
-            if (self::reads($range) && $range->bank === $bank && $bytes === []) {
-                for ($place = 0; $place < self::SWEPT; $place++) {
-                    $address = $range->from + crc32("sweep {$place}") % ($range->to - $range->from + 1);
-                    $bytes[$address] = [$address, self::byteFor($address)];
-                }
-                // And a few places beside all that differ from them in one address line, each with a byte that tells it.
-                for ($number = 0; $number < self::BASES; $number++) {
-                    $base = $range->from + crc32("base {$number}") % ($range->to - $range->from + 1);
-                    $bytes[$base] = [$base, self::byteFor($base)];
-                    for ($line = 0; 1 << $line <= $range->to - $range->from; $line++) {
-                        $beside = $base ^ 1 << $line;
-                        if ($beside >= $range->from && $beside <= $range->to) {
-                            $bytes[$beside] = [$beside, self::byteFor($beside)];
-                        }
+        foreach (array_slice($ranges, 0, 1) as $range) {
+            for ($place = 0; $place < self::SWEPT; $place++) {
+                $address = $range->from + crc32("sweep {$place}") % ($range->to - $range->from + 1);
+                $bytes[$address] = [$address, self::byteFor($address)];
+            }
+            // And a few places beside all that differ from them in one address line, each with a byte that tells it.
+            for ($number = 0; $number < self::BASES; $number++) {
+                $base = $range->from + crc32("base {$number}") % ($range->to - $range->from + 1);
+                $bytes[$base] = [$base, self::byteFor($base)];
+                for ($line = 0; 1 << $line <= $range->to - $range->from; $line++) {
+                    $beside = $base ^ 1 << $line;
+                    if ($beside >= $range->from && $beside <= $range->to) {
+                        $bytes[$beside] = [$beside, self::byteFor($beside)];
                     }
                 }
             }

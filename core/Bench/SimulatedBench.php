@@ -38,6 +38,9 @@ final class SimulatedBench
 
     private const PASSED = 0x40;
 
+    /** Places of a ROM that are read to see whether it is read as it should. */
+    private const ROM_PLACES = 24;
+
     /** Cycles of a recording of the bus. */
     private const RECORDED = 400;
 
@@ -298,6 +301,14 @@ final class SimulatedBench
     }
 
     /**
+     * @return list<MapRange> what the map holds as the links stand
+     */
+    public function ranges(): array
+    {
+        return array_values(array_filter($this->board->map->ranges, fn (MapRange $range): bool => Routine::holds($this->board, $range, $this->positions)));
+    }
+
+    /**
      * What a diagnostic reports.
      */
     public function diagnostic(Diagnostic $diagnostic): string
@@ -522,7 +533,7 @@ final class SimulatedBench
         $accesses = [];
         $chips = [];
         foreach ($this->board->map->ranges as $range) {
-            for ($place = 0; $range->kind === RangeKind::Rom && $place < 8; $place++) {
+            for ($place = 0; $range->kind === RangeKind::Rom && $place < self::ROM_PLACES; $place++) {
                 $accesses[] = [$range->from + crc32("rom {$place}") % ($range->to - $range->from) & ~1, null];
                 $chips[] = $range->chip ?? '';
             }

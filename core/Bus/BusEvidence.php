@@ -4,7 +4,10 @@ declare(strict_types=1);
 
 namespace ZapTrace\Bus;
 
+use ZapTrace\Board\MapRange;
+use ZapTrace\Board\Netlist;
 use ZapTrace\Board\RangeKind;
+use ZapTrace\Board\Setting;
 use ZapTrace\Board\Settings;
 use ZapTrace\Rom\RomEvidence;
 use ZapTrace\Rom\RomVerdict;
@@ -16,6 +19,9 @@ use ZapTrace\Signals\Structure;
  */
 final readonly class BusEvidence
 {
+    /** For so many cycles after the start a ROM that a latch lays over everything is still there. */
+    private const STARTING = 24;
+
     private LineFaults $lines;
 
     public function __construct(private Structure $structure, private Settings $settings)
@@ -61,22 +67,40 @@ final readonly class BusEvidence
         return array_map(static fn (float $strength): float => 0.97 * $strength, $strengths);
     }
 
-    /** The chip that should answer at an address; "" where that is not known. */
-    public function chipAt(int $address): string
+    /**
+     * The chip that should answer at an address; "" where that is not known.
+     *
+     * @param  int  $cycle  cycles after the start
+     */
+    public function chipAt(int $address, int $cycle = PHP_INT_MAX): string
     {
-        foreach ($this->structure->board->map->ranges as $range) {
-            if ($address < $range->from || $address > $range->to || ! $range->existsUnder($this->settings) || $range->access === 'write') {
-                continue;
-            }
-            if ($range->chip !== null) {
-                return $range->chip;
-            }
-            if ($range->bank !== null) {
-                return $this->structure->board->banks[$range->bank]->chips()[0] ?? '';
+        $range = $this->rangeAt($address, $cycle);
+
+        return $range->chip ?? ($range?->bank === null ? '' : $this->structure->board->banks[$range->bank]->chips()[0] ?? '');
+    }
+
+    /** What should answer at an address: right after the start, and where a latch decides, the ROM. */
+    private function rangeAt(int $address, int $cycle): ?MapRange
+    {
+        $board = $this->structure->board;
+        $ranges = array_values(array_filter($board->map->ranges, static fn (MapRange $range): bool => $address >= $range->from && $address <= $range->to && $range->access !== 'write'));
+        $latches = array_map(static fn (Setting $setting): string => $setting->ref, array_filter($board->settings, static fn (Setting $setting): bool => $setting->isLatch));
+        foreach ($cycle < self::STARTING ? $ranges : [] as $range) {
+            if ($range->kind === RangeKind::Rom && array_intersect(array_keys($range->when), $latches) !== []) {
+                return $range;
             }
         }
 
-        return '';
+        return array_values(array_filter($ranges, fn (MapRange $range): bool => $range->existsUnder($this->settings)))[0] ?? null;
+    }
+
+    /** The ROM of a data line: of several beside each other the one that is on it. */
+    private function romOn(string $chip, int $bit): string
+    {
+        $onLine = array_map(Netlist::chipOf(...), $this->structure->board->netlist->nets["D{$bit}"]->pins ?? []);
+        $roms = array_values(array_filter($onLine, fn (string $ref): bool => in_array($this->structure->board->chips[$ref]->kind(), ['rom', 'eprom'], true)));
+
+        return in_array($chip, $onLine, true) ? $chip : $roms[0] ?? $chip;
     }
 
     /**
@@ -102,12 +126,11 @@ final readonly class BusEvidence
     {
         $board = $this->structure->board;
         $strengths = [];
-        foreach ($board->map->ranges as $range) {
-            if ($found->address === null || $found->address < $range->from || $found->address > $range->to || ! $range->existsUnder($this->settings) || $range->access === 'write') {
-                continue;
-            }
-            if ($range->chip !== null) {
-                $strengths[$range->chip] = 0.75;
+        $range = $found->address === null ? null : $this->rangeAt($found->address, $found->cycle);
+        if ($range !== null) {
+            $chip = $range->chip ?? '';
+            foreach ($chip === '' ? [] : $found->bits as $bit) {
+                $strengths[$this->romOn($chip, $bit)] = 0.75;
             }
             $bank = $range->bank === null ? null : $board->banks[$range->bank] ?? null;
             foreach ($bank === null ? [] : $found->bits as $bit) {
@@ -121,7 +144,6 @@ final readonly class BusEvidence
                     }
                 }
             }
-            break;
         }
         foreach ($found->bits as $bit) {
             $strengths = LineFaults::together($strengths, $this->lines->at($processor, "D{$bit}", 0.6));
@@ -164,7 +186,7 @@ final readonly class BusEvidence
      */
     private function answers(Divergence $found, float $chip, float $selects = 0.3): array
     {
-        $ref = $found->address === null ? '' : $this->chipAt($found->address);
+        $ref = $found->address === null ? '' : $this->chipAt($found->address, $found->cycle);
         if ($ref === '') {
             return [];
         }
@@ -182,6 +204,27 @@ final readonly class BusEvidence
         }
         foreach (['/RAS', '/CAS', '/CS', '/CS1', '/CE', 'CS', 'CS1', 'CS2'] as $name) {
             $strengths = LineFaults::together($strengths, $this->lines->at($ref, $name, 0.6 * $selects), $this->lines->upstream($ref, $name, 0.8 * $selects));
+        }
+
+        return $this->withLinks($strengths, (int) $found->address, $selects);
+    }
+
+    /**
+     * With the links that take what should answer at an address away when they stand otherwise.
+     *
+     * @param  array<string, float>  $strengths
+     * @return array<string, float>
+     */
+    private function withLinks(array $strengths, int $address, float $strength): array
+    {
+        foreach ($this->structure->board->map->ranges as $range) {
+            if ($address >= $range->from && $address <= $range->to && $range->existsUnder($this->settings)) {
+                foreach ($this->structure->board->links() as $link) {
+                    if (isset($range->when[$link->ref])) {
+                        $strengths[$link->ref] = $strength;
+                    }
+                }
+            }
         }
 
         return $strengths;

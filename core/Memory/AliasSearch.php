@@ -21,6 +21,9 @@ final class AliasSearch
 
     private const PASSING = 512;
 
+    /** Readings in which all lines of a strobe are looked for together. */
+    private const SCATTERED = 65536;
+
     /** How many agreeing addresses with different contents are wanted before an alias is believed. */
     private const SUPPORT = 4;
 
@@ -85,10 +88,58 @@ final class AliasSearch
                     break; // Two lines are only looked at together where no single one explains anything.
                 }
             }
+            $found += $found === [] ? $this->strobeLost($slice, $wanted) : [];
         }
         ksort($found);
 
         return $found;
+    }
+
+    /**
+     * All row lines, or all column lines, lost at once: a strobe that stands still, a multiplexer that does not switch. Then
+     * all addresses that differ in nothing else are one cell, which holds what was written last.
+     *
+     * @return array<int, array{addressLines: list<int>, shorted: bool, checked: int, shown: int}> by data line
+     */
+    private function strobeLost(Slice $slice, int $wanted): array
+    {
+        $multiplex = $slice->bank->multiplex;
+        $count = $slice->block->count();
+        foreach ($multiplex === null || $count > self::SCATTERED ? [] : [$multiplex->row, $multiplex->column] as $lines) {
+            $mask = array_sum(array_map(static fn (int $line): int => 1 << $line, $lines));
+            $last = [];
+            for ($offset = 0; $offset < $count; $offset++) {
+                if ($slice->owns($offset)) {
+                    $last[$slice->block->addressAt($offset) & ~$mask] = ord($slice->block->expected[$offset]);
+                }
+            }
+            $agrees = $wanted;
+            $shown = [];
+            $checked = 0;
+            for ($offset = 0; $offset < $count && $agrees !== 0; $offset++) {
+                if (! $slice->owns($offset)) {
+                    continue;
+                }
+                $act = $last[$slice->block->addressAt($offset) & ~$mask];
+                $agrees &= ~(ord($slice->block->read[$offset]) ^ $act);
+                $differs = ord($slice->block->expected[$offset]) ^ $act;
+                $checked++;
+                for ($bit = 0; $differs >> $bit !== 0; $bit++) {
+                    $shown[$bit] = ($shown[$bit] ?? 0) + ($differs >> $bit & 1);
+                }
+            }
+            $found = [];
+            foreach ($shown as $bit => $times) {
+                if (($agrees >> $bit & 1) === 1 && $times >= self::SUPPORT) {
+                    $found[$slice->firstLine + $bit] = ['addressLines' => $lines, 'shorted' => false, 'checked' => $checked, 'shown' => $times];
+                }
+            }
+            if ($found !== []) {
+                return $found;
+            }
+        }
+
+        return [];
     }
 
     private function hasVariedData(Tally $tally): bool

@@ -30,9 +30,9 @@ final class BoardFaults
     /** How the failure of what lies behind a server shows in its bank: as the server's own, and less surely. */
     private const BEHIND = [
         'select' => ['high' => 0.6, 'bank-places' => 0.3, 'bank-unstable' => 0.2],
-        'strobe' => ['high' => 0.6, 'bank-places' => 0.15, 'bank-unstable' => 0.3],
+        'strobe' => ['high' => 0.6, 'bank-places' => 0.15, 'bank-unstable' => 0.3, 'bank-strobe' => 0.5],
         'buffer' => ['high' => 0.6, 'low' => 0.15, 'bank-places' => 0.3],
-        'multiplexer' => ['bank-alias' => 0.4, 'bank-places' => 0.4, 'high' => 0.4],
+        'multiplexer' => ['bank-alias' => 0.4, 'bank-strobe' => 0.3, 'bank-places' => 0.4, 'high' => 0.4],
         'refresh' => ['bank-fades' => 0.6],
     ];
 
@@ -417,8 +417,12 @@ final class BoardFaults
                     }
                 } elseif ($role === 'select' || $role === 'strobe') {
                     // One part may serve several banks by different gates: each bank is a fault of its own.
+                    $share = $this->servesTogether($site, $banks) ? 0.5 : 1.0;
                     foreach ($banks as $bank) {
-                        $this->add($site, $kind, $mode, [$bank], $data === [] ? null : $data, null, count($banks) > 1 ? "bank {$bank}" : '');
+                        $this->add($site, $kind, $mode, [$bank], $data === [] ? null : $data, null, count($banks) > 1 ? "bank {$bank}" : '', share: $share);
+                    }
+                    if ($share < 1.0) {
+                        $this->add($site, $kind, $mode, $banks, $data === [] ? null : $data, null, 'all its banks', share: $share);
                     }
                 } else {
                     $this->add($site, $kind, $mode, $banks, $data === [] ? null : $data, null);
@@ -427,11 +431,34 @@ final class BoardFaults
         }
     }
 
+    /**
+     * Whether one output of a part goes to memory of several banks.
+     *
+     * @param  list<string>  $banks
+     */
+    private function servesTogether(string $ref, array $banks): bool
+    {
+        foreach (count($banks) > 1 ? $this->board->netlist->nets : [] as $net) {
+            if (array_filter($this->board->netlist->drivers($net), static fn (string $pin): bool => Netlist::chipOf($pin) === $ref) === []) {
+                continue;
+            }
+            $chips = array_map(Netlist::chipOf(...), $net->pins);
+            if (count(array_filter($banks, fn (string $bank): bool => array_intersect($this->board->banks[$bank]->chips(), $chips) !== [])) > 1) {
+                return true;
+            }
+        }
+
+        return false;
+    }
+
     private function links(): void
     {
         foreach ($this->board->links() as $link) {
-            $banks = [];
+            $banks = $parts = [];
             foreach ($this->board->map->ranges as $range) {
+                if ($range->bank !== null && isset($range->when[$link->ref])) {
+                    $parts[$range->bank] = $range->bank;
+                }
                 // Only a link that can take a bank away altogether reads like a dead bank.
                 if ($range->bank !== null && isset($range->when[$link->ref]) && $this->canSilence($link->ref, $range->bank)) {
                     $banks[$range->bank] = $range->bank;
@@ -441,6 +468,9 @@ final class BoardFaults
                 foreach ($banks as $bank) {
                     $this->add($link->ref, SiteKind::Link, $mode, [$bank], null, null, "bank {$bank}");
                 }
+            }
+            foreach ($banks === [] && ($parts !== [] || $link->joins !== []) ? $this->modes->of('link-part') : [] as $mode) {
+                $this->add($link->ref, SiteKind::Link, $mode, $parts === [] ? null : array_values($parts), null, null);
             }
         }
     }

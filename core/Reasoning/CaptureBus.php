@@ -19,6 +19,9 @@ final readonly class CaptureBus implements Proposer
     /** Share that the processor, the ROM and what selects it must have together. */
     private const WORTH_RECORDING = 0.1;
 
+    /** Cycles after the start at which memory is used. */
+    private const LATER = 1000;
+
     public function propose(Conclusion $conclusion, StepCosts $costs, FailureModes $modes): array
     {
         $board = $conclusion->board;
@@ -57,9 +60,9 @@ final readonly class CaptureBus implements Proposer
         ];
         foreach ($board->map->ranges as $range) {
             if ($range->kind === RangeKind::Ram && $range->access !== 'write') {
-                $ways['memory does not answer'] = $bus->of(new Divergence(0, Divergence::NOTHING_SELECTED, $range->from, null, null, [], ''));
+                $ways['memory does not answer'] = $bus->of(new Divergence(self::LATER, Divergence::NOTHING_SELECTED, $range->from, null, null, [], ''));
                 for ($bit = 0; $bit < $board->bus->dataWidth; $bit++) {
-                    $ways["D{$bit} is wrong"] = $bus->of(new Divergence(0, Divergence::DATA_BITS, $range->from, null, null, [$bit], ''));
+                    $ways["D{$bit} is wrong"] = $bus->of(new Divergence(self::LATER, Divergence::DATA_BITS, $range->from, null, null, [$bit], ''));
                 }
                 break;
             }

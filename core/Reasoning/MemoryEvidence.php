@@ -130,7 +130,12 @@ final readonly class MemoryEvidence
     {
         $shared = $finding->scope !== Scope::Chip;
         $kind = match ($finding->pattern) {
-            Pattern::Alias => $shared ? 'bank-alias' : 'alias',
+            Pattern::Alias => match (true) {
+                ! $shared => 'alias',
+                // A line is lost by itself, or with the other that shares its pin; more go with their strobe.
+                count($finding->addressLines) > 2 => 'bank-strobe',
+                default => 'bank-alias',
+            },
             Pattern::TiedBits => 'tied',
             Pattern::Fades => $shared ? 'bank-fades' : 'fades',
             Pattern::Unstable => $shared ? 'bank-unstable' : 'unstable',

@@ -77,7 +77,7 @@ final readonly class ReadMemory implements Proposer
         $swept = [];
         foreach ($conclusion->evidence as $seen) {
             // Once it was right all over, it tells no more; what was wrong may be another bit when parts were changed.
-            if ($seen->abnormal ? in_array($seen->kind, ['places', 'bank-places', 'alias', 'bank-alias', 'high', 'low'], true) && $seen->state->sameParts($conclusion->now) : $seen->kind === 'places' && $seen->reach * ($conclusion->board->banks[$seen->banks[0]]->multiplex?->cells() ?? 0) >= self::ALL_OVER) {
+            if ($seen->abnormal ? in_array($seen->kind, ['places', 'bank-places', 'alias', 'bank-alias', 'bank-strobe', 'high', 'low'], true) && $seen->state->sameParts($conclusion->now) : $seen->kind === 'places' && $seen->reach * ($conclusion->board->banks[$seen->banks[0]]->multiplex?->cells() ?? 0) >= self::ALL_OVER) {
                 $swept[$seen->banks[0] ?? ''] = true;
             }
         }

@@ -18,6 +18,9 @@ use ZapTrace\Signals\SignalEvidence;
  */
 final readonly class Reasoner
 {
+    /** A link that stands wrong can show in anything that the machine does. */
+    private const BY_LINK = 0.3;
+
     /** What serves all bits and shows in some of them is hardly silent in one. */
     private const SHOWS_IN_ALL = 0.9;
 
@@ -180,7 +183,7 @@ final readonly class Reasoner
         if ($seen->kind === Evidence::STEP) {
             $isNamed = in_array($at->seat, $seen->sites, true) || in_array((string) strtok($at->seat, '.'), $seen->sites, true);
 
-            return $this->modes->rate('siteNamed') * ($isNamed ? 1.0 : $seen->strengths[$at->id] ?? $seen->strengths[$at->seat] ?? 0.0);
+            return $this->modes->rate('siteNamed') * ($isNamed ? 1.0 : $seen->strengths[$at->id] ?? $seen->strengths[$at->seat] ?? self::BY_TRACE * (float) (array_intersect($this->losing($at), $seen->sites) !== []));
         }
         if ($seen->strengths !== [] || in_array($seen->kind, [Evidence::RAIL, Evidence::HOT, Evidence::COLD, ...Evidence::OF_SITES], true)) {
             return $this->ofPart($seen, $at) * ($fault->mode->perRun > 0.0 ? min(1.0, $fault->mode->perRun * $seen->state->sharpens($fault)) : 1.0);
@@ -191,7 +194,7 @@ final readonly class Reasoner
         $strength = $seen->reach * $at->showsIn($seen->kind, $seen->banks, $seen->lines, $seen->addressLines) * $seen->state->sharpens($fault);
         // What serves all the bits that say the same shows in all of them or in none: its strength counts once.
         // What shows now in this bit, now in that, is weak in each and stays so.
-        $common = $seen->shared !== 1 && $strength >= 0.5 && ($at->lines === null || count($at->lines) >= $seen->shared);
+        $common = $seen->shared !== 1 && ($strength >= 0.5 || $strength > 0.0 && $at->kind === SiteKind::Part) && ($at->lines === null || count($at->lines) >= $seen->shared);
 
         return min(0.99, match (true) {
             ! $common => $strength,
@@ -211,7 +214,7 @@ final readonly class Reasoner
             return $this->ofTrace($seen, $at);
         }
         if ($at->kind === SiteKind::Link) {
-            return 0.0;
+            return in_array($seen->kind, [Evidence::SIGN, Evidence::FUNCTION], true) ? self::BY_LINK : $seen->strengths[$at->seat] ?? 0.0;
         }
         $strength = $seen->strengths[$at->seat] ?? $seen->strengths[(string) strtok($at->seat, '.')] ?? 0.0;
         // A sign or a function shows any fault of its parts; warmth and volts only those that the data name.
@@ -235,11 +238,18 @@ final readonly class Reasoner
         if ($seen->kind !== Evidence::SIGN && $seen->kind !== Evidence::FUNCTION) {
             return 0.0;
         }
-        $net = $this->board->netlist->nets[$at->seat] ?? null;
-        $lost = $net === null ? [] : SignalEvidence::lost($this->board->netlist, $net, $at->mode->name, $this->board->processor->chip ?? '');
-        $joined = array_map(static fn (string $pin): float => $seen->strengths[Netlist::chipOf($pin)] ?? 0.0, $lost);
 
-        return self::BY_TRACE * max([0.0, ...$joined]);
+        return self::BY_TRACE * max([0.0, ...array_map(static fn (string $chip): float => $seen->strengths[$chip] ?? 0.0, $this->losing($at))]);
+    }
+
+    /**
+     * @return list<string> chips that a faulty trace no longer serves
+     */
+    private function losing(SuspectedFault $at): array
+    {
+        $net = $at->kind === SiteKind::Net ? $this->board->netlist->nets[$at->seat] ?? null : null;
+
+        return $net === null ? [] : array_map(Netlist::chipOf(...), SignalEvidence::lost($this->board->netlist, $net, $at->mode->name, $this->board->processor->chip ?? ''));
     }
 
     /**
@@ -283,6 +293,7 @@ final readonly class Reasoner
             (0.05 + 0.95 * $reach) * $at->showsIn('places', [$bank], [$line], []),
             $reach * 0.5 * $at->showsIn('bank-places', [$bank], [$line], []),
             0.4 * $reach * $at->showsIn('bank-alias', [$bank], [$line], []),
+            0.9 * $at->showsIn('bank-strobe', [$bank], [$line], []),
         );
     }
 

@@ -16,6 +16,9 @@ use ZapTrace\Reasoning\MachineState;
  */
 final readonly class SignalEvidence
 {
+    /** How much of its strength is left to what can hardly show so. */
+    private const HARDLY = 0.1;
+
     /** From so many data lines on that are wrong alike it is one thing, not several. */
     private const MANY = 3;
 
@@ -163,7 +166,8 @@ final readonly class SignalEvidence
         }
         $touching = [];
         foreach ($between as $place => $net) {
-            $strengths = $evidence[$place]->strengths;
+            // One part that holds several lines by itself is rare.
+            $strengths = array_map(static fn (float $strength): float => $strength < 0.1 ? $strength / 4.0 : $strength, $evidence[$place]->strengths);
             foreach ($between as $other) {
                 if ($other !== $net && $this->structure->board->netlist->nets[$other]->kind === $this->structure->board->netlist->nets[$net]->kind) {
                     $pair = [$net, $other];
@@ -339,7 +343,7 @@ final readonly class SignalEvidence
             $drivers = $this->structure->driversOf($this->structure->board->netlist->nets[$name] ?? null);
             foreach (count($drivers) === 1 ? $this->structure->inputsOf($drivers[0]) : [] as $input) {
                 $net = $this->structure->board->netlist->netOf($input)->name ?? '';
-                if ($net !== $name && isset($wrong[$net]) && ($readings[$input]['what'] ?? null)?->isRight() === false) {
+                if ($net !== $name && isset($wrong[$net]) && ($readings[$input]['what'] ?? null)?->isRight() !== true) {
                     $wrong[$name][] = $net;
                 }
             }
@@ -412,6 +416,11 @@ final readonly class SignalEvidence
                 $isFed => [...array_map(static fn (): float => 0.02, $upstream), ...$this->showing(array_filter($upstream, static fn (int $stage): bool => $stage === 0), 1.0, false)],
                 default => $this->showing($this->structure->upstreamOf($net->name, true), 1.0, count($drivers) > 1),
             };
+            if (in_array($seen->state, [ProbeState::Silent, ProbeState::Between], true) && $good === [] && count($drivers) === 1) {
+                // Nothing drives it, or something else as well: that is its driver or its trace, hardly what lies further upstream.
+                $own = Netlist::chipOf($net->pins[$drivers[0]]);
+                $strengths = [...array_map(static fn (float $strength): float => self::HARDLY * $strength, $strengths), ...array_intersect_key($strengths, [$own => true])];
+            }
             $isFight = $seen->state === ProbeState::Between && count($drivers) > 1;
             $floats = match ($seen->state) {
                 ProbeState::Silent => 0.95,
@@ -439,7 +448,7 @@ final readonly class SignalEvidence
                 $strengths[self::held($net->name)] = $steady ? 0.85 : 0.05;
                 foreach ($this->structure->board->netlist->loads($net) as $load) {
                     // An input that has gone to ground inside pulls its line: outputs fight it.
-                    $strengths[Netlist::chipOf($load)] ??= $seen->state === ProbeState::Between ? 0.35 : ($steady ? 0.02 : 0.005);
+                    $strengths[Netlist::chipOf($load)] ??= $seen->state === ProbeState::Between ? 0.08 : ($steady ? 0.02 : 0.005);
                 }
             }
             $evidence[] = $this->report("probe {$key} {$net->name} wrong", true, $strengths, $state, "{$net->name} is ".($seen->state->value ?? 'off its frequency').' at '.implode(', ', array_map(static fn (array $reading): string => $reading['what']->pin, $bad)).($seen->expected === null || $seen->hz !== null ? '' : ", not {$seen->expected->value}"), $bad[count($bad) - 1]['observation'], $isFight ? Evidence::FIGHT : Evidence::PROBE, array_sum(array_column($bad, 'times')) > 1);

@@ -10,6 +10,7 @@ const wants: Record<
     string,
     { label: string; fields: ('pin' | 'chip' | 'site' | 'from' | 'to' | 'rail' | 'address' | 'diagnostic' | 'function' | 'position')[] }
 > = {
+    'look-over': { label: 'look the board over, power off', fields: [] },
     watch: { label: 'switch it on and watch', fields: [] },
     rail: { label: 'measure a rail', fields: ['rail'] },
     run: { label: 'run a diagnostic', fields: ['diagnostic'] },

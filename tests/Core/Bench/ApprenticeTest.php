@@ -125,4 +125,27 @@ final class ApprenticeTest extends TestCase
         $bench->do('wire', 'U16');
         self::assertSame([true, []], [$bench->works(), $bench->left()]);
     }
+
+    public function test_a_link_that_stands_wrong_is_seen_when_the_board_is_looked_over(): void
+    {
+        $board = Boards::shipped('larkspur-64');
+        self::assertNull((new Apprentice(new SimulatedBench($board, [new InjectedFault(FaultKind::ReadsHigh, 'U14')], 1, new LogicShelf, 0.0)))->lookedOver());
+        $seen = (new Apprentice(new SimulatedBench($board, [new InjectedFault(FaultKind::WrongSetting, 'LK2', '32K')], 1, new LogicShelf, 0.0)))->lookedOver();
+        self::assertSame(['sites' => ['LK2'], 'finding' => 'wrong-way'], $seen['payload'] ?? null);
+
+        $log = Bench::with('larkspur-64')->record('look', $seen['payload'])->note('sign blank', 'count pass');
+        self::assertSame('LK2', $log->leading());
+        $acts = array_values(array_filter($log->proposed(), static fn (string $step): bool => preg_match('/^(reseat|set|exchange|replace) /', $step) === 1));
+        self::assertSame('reseat LK2', $acts[0]);
+    }
+
+    public function test_a_bank_is_read_where_it_answers_as_the_links_stand(): void
+    {
+        $bench = new SimulatedBench(Boards::shipped('tamarisk-two'), [new InjectedFault(FaultKind::ReadsHigh, 'U31')], 1, new LogicShelf, 0.0);
+        $text = (new Apprentice($bench))->take(new Step('read', 'bank 1', '', '', 5.0, 'none', '', 0.0, 0.0, []))['payload']['text'] ?? '';
+
+        self::assertIsString($text);
+        self::assertMatchesRegularExpression('/^8[0-9A-F]{3} /', $text);
+        self::assertStringContainsString(' 01', $text, 'And the chip that reads ones shows.');
+    }
 }

@@ -101,10 +101,30 @@ final class BusEvidenceTest extends TestCase
 
     public function test_every_kind_has_a_heading_and_is_kept_without_what_is_not_known(): void
     {
-        foreach ([Divergence::NOTHING_SELECTED, Divergence::DATA_BITS, Divergence::ADDRESS_BITS, Divergence::WRONG_TARGET, Divergence::NEVER_STARTS, Divergence::STOPS, Divergence::REPEATS] as $kind) {
+        foreach ([Divergence::NOTHING_SELECTED, Divergence::DATA_BITS, Divergence::ADDRESS_BITS, Divergence::WRONG_TARGET, Divergence::TWO_ANSWER, Divergence::NEVER_STARTS, Divergence::STOPS, Divergence::REPEATS] as $kind) {
             self::assertNotSame('', (new Divergence(0, $kind, 0, 0, 0, [], ''))->title());
         }
         self::assertSame(['cycle' => 3, 'kind' => 'stops', 'address' => 7, 'bits' => [], 'words' => 'It stops.'], (new Divergence(3, Divergence::STOPS, 7, null, null, [], 'It stops.'))->toArray());
+    }
+
+    public function test_right_after_the_start_the_rom_answers_where_memory_comes_later(): void
+    {
+        $board = Boards::shipped('halyard-16');
+        $evidence = new BusEvidence(new Structure($board), Settings::of($board));
+        $d5 = static fn (int $cycle): Divergence => new Divergence($cycle, Divergence::DATA_BITS, 0x149A0, 0x2C5B, 0x2C7B, [5], '');
+
+        self::assertSame('U2', $evidence->chipAt(0x149A0, 2));
+        self::assertArrayHasKey('U3', $evidence->of($d5(2)), 'The ROM of the low byte.');
+        self::assertArrayNotHasKey('U45', $evidence->of($d5(2)));
+        self::assertArrayHasKey('U45', $evidence->of($d5(300)), 'Once the latch is over it is memory.');
+    }
+
+    public function test_a_link_that_takes_a_range_away_is_asked_when_nothing_answers_there(): void
+    {
+        $strengths = $this->of(new Divergence(81, Divergence::NOTHING_SELECTED, 0x8000, 0x12, 0xFF, [0, 1, 2, 3, 4, 5, 6, 7], ''));
+
+        self::assertGreaterThan(0.5, $strengths['LK2'] ?? 0.0);
+        self::assertArrayNotHasKey('LK2', $this->of(new Divergence(81, Divergence::NOTHING_SELECTED, 0x1000, 0x12, 0xFF, [0, 1, 2, 3, 4, 5, 6, 7], '')));
     }
 
     public function test_what_is_not_selected_is_handed_over_to_the_probe(): void

@@ -298,4 +298,25 @@ final class PatternTest extends TestCase
         self::assertSame(1, $mapping->failed, 'The upper half is not memory: what it reads means nothing.');
         self::assertSame('U1', Map::leading($board, $mapping));
     }
+
+    /** Common practice: a strobe that stands still leaves one of the two halves of the address out. */
+    public function test_all_lines_of_a_strobe_lost_at_once_are_found_together(): void
+    {
+        $board = Boards::shipped('tamarisk-two');
+        $lines = $last = [];
+        $addresses = array_unique(array_map(static fn (int $place): int => 0x4000 + crc32("place {$place}") % 0x4000, range(0, 150)));
+        sort($addresses);
+        foreach ($addresses as $address) {
+            $last[$address & ~0x7F] = crc32("byte {$address}") & 0xFF;
+        }
+        foreach ($addresses as $address) {
+            $lines[] = sprintf('%04X %02X %02X', $address, crc32("byte {$address}") & 0xFF, $last[$address & ~0x7F]);
+        }
+        $mapping = Map::text($board, implode("\n", $lines));
+
+        self::assertSame([0, 1, 2, 3, 4, 5, 6], $mapping->findings[0]->addressLines);
+        self::assertSame(range(0, 7), $mapping->findings[0]->lines);
+        $shares = Map::shares($board, $mapping);
+        self::assertGreaterThan($shares['A0'] ?? 0.0, $shares['U11'], 'The strobes before any one line.');
+    }
 }

@@ -153,4 +153,28 @@ final class AdviceTest extends TestCase
         self::assertArrayNotHasKey('U16', $state->after('replace', 'U16')->mended, 'Unsoldered again, it may be open again.');
         self::assertNotSame([], Boards::modes()->of('chip-traces'));
     }
+
+    public function test_no_function_is_tested_while_the_screen_stays_blank(): void
+    {
+        $functions = static fn (Bench $bench): array => array_filter($bench->proposed(), static fn (string $step): bool => str_starts_with($step, 'function '));
+        $blank = Bench::with('larkspur-64')->note('sign blank');
+
+        self::assertNotSame([], $functions(Bench::with('larkspur-64')->note('sign clean-banner')));
+        self::assertSame([], $functions($blank));
+        self::assertNotSame([], $functions($blank->note('exchange u1 cured')), 'It came up.');
+    }
+
+    public function test_bits_that_are_right_clear_what_serves_them_together_once(): void
+    {
+        $once = Bench::with('larkspur-64')->note('sign blank')->read('0100 00 00');
+        $faults = $once->assess()->conclusion->posterior->faults;
+        $single = array_values(array_filter($once->assess()->conclusion->evidence, static fn (Evidence $seen): bool => $seen->kind === 'high'));
+        self::assertSame([8], array_values(array_unique(array_map(static fn (Evidence $seen): int => $seen->shared, $single))));
+        self::assertGreaterThan(1e-5, $faults['U29/dead'] ?? 0.0, 'One right reading is one thing that was seen.');
+
+        $beside = Bench::with('larkspur-64')->note('sign blank')->read('0100 00 20');
+        $shared = array_count_values(array_map(static fn (Evidence $seen): int => $seen->shared, array_values(array_filter($beside->assess()->conclusion->evidence, static fn (Evidence $seen): bool => $seen->kind === 'high'))));
+        self::assertSame([0 => 7, 1 => 1], [0 => $shared[0] ?? 0, 1 => $shared[1] ?? 0]);
+        self::assertSame('U14', $beside->leading());
+    }
 }

@@ -53,14 +53,16 @@ final class BoardFaultsTest extends TestCase
 
     public function test_only_a_link_that_can_silence_a_bank_reads_like_a_dead_bank(): void
     {
-        $links = static fn (string $slug): array => array_values(array_unique(array_map(
+        $links = static fn (string $slug, string $cause = 'link'): array => array_values(array_unique(array_map(
             static fn (SuspectedFault $fault): string => "{$fault->site} ".implode(',', $fault->banks ?? []),
-            array_filter(BoardFaults::of(Boards::shipped($slug), Boards::modes())->all(), static fn (SuspectedFault $fault): bool => $fault->kind === SiteKind::Link),
+            array_filter(BoardFaults::of(Boards::shipped($slug), Boards::modes())->all(), static fn (SuspectedFault $fault): bool => $fault->kind === SiteKind::Link && $fault->mode->cause === $cause),
         )));
 
         self::assertSame(['LK1 1'], $links('tamarisk-two'), 'At 16K bank 1 is silent; bank 0 answers in every position.');
         self::assertSame(['LK1 riser'], $links('halyard-16'));
         self::assertSame([], $links('larkspur-64'), 'Its links move or halve the one bank, and never silence it.');
+        self::assertSame(['LK1 0', 'LK2 0'], $links('larkspur-64', 'link-part'), 'They take a part of it away.');
+        self::assertSame([], $links('tamarisk-two', 'link-part'));
     }
 
     public function test_a_strobe_of_one_lane_does_not_explain_the_other(): void
