@@ -118,7 +118,7 @@ final readonly class FaultTable
 
         return match ($kind) {
             FaultKind::OutputLow, FaultKind::OutputHigh => ($pin = self::one($pins('out', 'both'), $random)) === null ? null : new InjectedFault($kind, $pin),
-            FaultKind::HoldsLow, FaultKind::HoldsHigh => ($pin = self::one($pins('in'), $random)) === null ? null : new InjectedFault($kind, $pin),
+            FaultKind::HoldsLow, FaultKind::HoldsHigh => ($pin = self::one(array_values(array_filter($pins('in'), static fn (string $pin): bool => $board->netlist->netOf($pin)?->isPower() === false)), $random)) === null ? null : new InjectedFault($kind, $pin),
             FaultKind::BadContact => ($pin = self::one($pins('in', 'out', 'both'), $random)) === null ? null : new InjectedFault($kind, $pin),
             FaultKind::Cells => new InjectedFault($kind, $chip->ref, (string) self::one(['quarter 0', 'quarter 1', 'quarter 2', 'quarter 3', 'quarter 1 ones', 'quarter 2 ones'], $random)),
             FaultKind::AddressInput => new InjectedFault($kind, $chip->ref, (string) $random->getInt(0, 6)),

@@ -102,7 +102,10 @@ final readonly class StepAdvisor
         }
         if ($suspects !== [] && $suspects[0]->kind === SiteKind::Elsewhere && $suspects[0]->share >= self::BEYOND) {
             $widen = $this->plain('widen', '', 'What explains this best is not on the board profile. Add what is missing to it before parts come out.', 'stops good parts from being removed', $this->knowledge->step('widen')['minutes']);
-            $steps = [$widen, ...array_values(array_filter($steps, static fn (Step $step): bool => $step->risk !== 'heat' && $step->risk !== 'irreversible'))];
+            $steps = array_filter($steps, static fn (Step $step): bool => $step->risk !== 'heat' && $step->risk !== 'irreversible');
+            // What the machine does and what it does not is known before the profile is blamed.
+            $functions = array_filter($steps, static fn (Step $step): bool => $step->action === 'function');
+            $steps = [...array_values($functions), $widen, ...array_values(array_diff_key($steps, $functions))];
         }
 
         return $steps;

@@ -18,9 +18,10 @@ final readonly class TestFunction implements Opener
         }
         $proposals = [];
         $suspected = $conclusion->suspects() !== [];
+        $isElsewhere = ($conclusion->suspects()[0] ?? null)?->kind === SiteKind::Elsewhere;
         foreach ($conclusion->board->functions as $function) {
             $share = array_sum(array_map(static fn (string $site): float => $conclusion->posterior->sites[$site] ?? 0.0, $function->sites));
-            if ($share < self::WORTH_TESTING && $suspected || $this->tested($conclusion, $function->sites)) {
+            if ($share < self::WORTH_TESTING && $suspected && ! $isElsewhere || $this->tested($conclusion, $function->sites)) {
                 continue;
             }
             $seen = static fn (bool $fails): Evidence => new Evidence("function {$function->id}", Evidence::FUNCTION, $fails, $modes->rate('functionFalseAlarm'), $modes->rate('functionMiss'), [], [], [], 1.0, $conclusion->now, '', strengths: array_fill_keys($function->sites, 0.7));
