@@ -296,7 +296,7 @@ function Outline({
     const upright = part.turn === 90 || part.turn === 270;
     const width = upright ? height : length;
     const tall = upright ? length : height;
-    const suspect = share >= 0.005;
+    const suspect = share >= 0.01;
     const level = share > 0.6 ? 3 : share > 0.25 ? 2 : share > 0.06 ? 1 : 0;
     const line = suspect ? 'var(--red)' : 'var(--ink)';
     const legs = part.pins > 3 ? part.pins / 2 : 0;
@@ -450,7 +450,7 @@ function Outline({
                     strokeWidth={small ? 1.2 : 0.75}
                 />
             )}{' '}
-            {suspect && labelled && share >= 0.01 && (
+            {suspect && labelled && share >= 0.02 && (
                 <g transform={`translate(0 ${-tall / 2 - (small ? 5 + lift : 2.4)})`}>
                     <rect
                         x={small ? -17 : -7}
