@@ -95,7 +95,7 @@ final readonly class Instruments
 
                 return self::seen(['kind' => 'heat', 'payload' => ['site' => $chip, 'feel' => $this->bench->warmth($chip)]], $minutes('feel'));
             case 'look-over':
-                $links = array_map(static fn (Setting $link): string => $link->ref, $board->links());
+                $links = array_values(array_map(static fn (Setting $link): string => $link->ref, $board->links()));
 
                 return self::seen($apprentice->lookedOver() ?? ['kind' => 'look', 'payload' => ['sites' => $links === [] ? [$board->processor->chip ?? ''] : $links, 'finding' => 'fine']], $minutes('look-over'));
             case 'watch':

@@ -60,12 +60,14 @@ final class PracticeTest extends TestCase
         $run = PracticeRun::query()->where('job_id', $id)->firstOrFail();
         $run->faults = (string) json_encode([['kind' => 'reads-high', 'at' => 'U14', 'detail' => '', 'rate' => 1.0, 'whenWarm' => true]]);
         $run->save();
+        $looked = $this->postJson("api/jobs/{$id}/practice/take", ['instrument' => 'look-over'])->assertOk();
+        self::assertStringContainsString('nothing wrong', $looked->json('job.log.0.title'));
         foreach ([['try'], ['warm-up'], ['try'], ['cool', 'U13'], ['cool', 'U14'], ['let-cool'], ['try'], ['warm', 'U14']] as $step) {
             $job = $this->postJson("api/jobs/{$id}/practice/take", ['instrument' => $step[0], 'site' => $step[1] ?? ''])->assertOk();
         }
         $this->assertAnswers('JobResponse', $job);
 
-        self::assertSame(['cured', 'Now', '', '', 'cured', 'Now', 'cured', ''], array_map(static fn (array $entry): string => preg_match('/^Now|cured$|works$/', $entry['title'], $found) === 1 ? $found[0] : '', $job->json('job.log')));
+        self::assertSame(['', 'cured', 'Now', '', '', 'cured', 'Now', 'cured', ''], array_map(static fn (array $entry): string => preg_match('/^Now|cured$|works$/', $entry['title'], $found) === 1 ? $found[0] : '', $job->json('job.log')));
         $this->postJson("api/jobs/{$id}/practice/take", ['instrument' => 'cool', 'site' => 'MA3'])->assertUnprocessable();
     }
 

@@ -39,6 +39,13 @@ const wants: Record<
     'power-ons': { label: 'five power-ons in a row', fields: [] },
 };
 
+const groups = {
+    'look and measure': ['look-over', 'watch', 'rail', 'probe', 'frequency', 'walk', 'continuity', 'feel'],
+    'run and read': ['run', 'read', 'rom', 'capture', 'test', 'function', 'try', 'power-ons'],
+    'for a moment': ['warm-up', 'let-cool', 'warm', 'cool', 'piggyback'],
+    repair: ['reseat', 'replace', 'refit', 'wire', 'fix', 'set'],
+};
+
 /** The instruments of the practice bench, and the end of it. */
 export default function PracticeStage({ job, board }: { job: Job; board: Board }) {
     const take = useTake(job.id);
@@ -90,10 +97,14 @@ export default function PracticeStage({ job, board }: { job: Job; board: Board }
                         <Field label="Instrument">
                             {(id) => (
                                 <select id={id} value={instrument} onChange={(event) => setInstrument(event.target.value)}>
-                                    {Object.entries(wants).map(([name, each]) => (
-                                        <option key={name} value={name}>
-                                            {each.label}
-                                        </option>
+                                    {Object.entries(groups).map(([group, names]) => (
+                                        <optgroup key={group} label={group}>
+                                            {names.map((name) => (
+                                                <option key={name} value={name}>
+                                                    {wants[name]!.label}
+                                                </option>
+                                            ))}
+                                        </optgroup>
                                     ))}
                                 </select>
                             )}
