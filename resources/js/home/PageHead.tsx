@@ -12,9 +12,9 @@ export function PageHead({ current }: { current: 'bench' | 'boards' | 'parts' | 
         cn('border-b-[3px] border-transparent py-3 hover:border-rule', current === name && 'border-ink font-semibold hover:border-ink');
 
     return (
-        <header className="flex items-center gap-6 border-b border-rule px-6">
-            <span className="text-lg font-bold tracking-tight">Zap Trace</span>
-            <nav aria-label="Main" className="flex gap-5">
+        <header className="flex flex-wrap items-center gap-x-6 border-b border-rule px-6">
+            <span className="text-lg font-bold tracking-tight whitespace-nowrap">Zap Trace</span>
+            <nav aria-label="Main" className="flex gap-x-5 whitespace-nowrap max-sm:order-last max-sm:w-full max-sm:flex-wrap">
                 <Link to="/" className={link('bench')} aria-current={current === 'bench' ? 'page' : undefined}>
                     Bench
                 </Link>
