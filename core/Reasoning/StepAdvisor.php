@@ -266,6 +266,9 @@ final readonly class StepAdvisor
         $saving = [...array_values(array_filter($saving, static fn (Step $step): bool => ! $waits($step))), ...array_slice($likely, 0, 1), ...array_values(array_filter($saving, $waits))];
         $all = [...$saving, ...$rest];
         $all = $saving === [] ? $all : [...array_values(array_filter($all, $opener)), ...$all];
+        // A trace that has been walked up to is measured before anything else is asked.
+        $walkedUp = static fn (Step $step): bool => $step->action === 'continuity' && $step->saves > 0.0 && $suspects[0]->site === $step->site && $suspects[0]->share >= self::LIKELY;
+        $all = $suspects === [] ? $all : [...array_values(array_filter($all, $walkedUp)), ...$all];
         $steps = [];
         foreach ($all as $step) {
             $steps["{$step->key()} {$step->sentence}"] ??= $step;

@@ -412,8 +412,9 @@ final readonly class SignalEvidence
             $seen = $bad[count($bad) - 1]['what'];
             $steady = in_array($seen->state, [ProbeState::Low, ProbeState::High, ProbeState::Between], true);
             $strengths = match (true) {
-                $good !== [] => array_map(static fn (): float => 0.02, $upstream),
-                $isFed => [...array_map(static fn (): float => 0.02, $upstream), ...$this->showing(array_filter($upstream, static fn (int $stage): bool => $stage === 0), 1.0, false)],
+                // Right at one of its pins and wrong at another: what lies upstream is right.
+                $good !== [] => array_map(static fn (): float => 0.002, $upstream),
+                $isFed => [...array_map(static fn (): float => 0.005, $upstream), ...$this->showing(array_filter($upstream, static fn (int $stage): bool => $stage === 0), 1.0, false)],
                 default => $this->showing($this->structure->upstreamOf($net->name, true), 1.0, count($drivers) > 1),
             };
             if (in_array($seen->state, [ProbeState::Silent, ProbeState::Between], true) && $good === [] && count($drivers) === 1) {
@@ -451,7 +452,7 @@ final readonly class SignalEvidence
                     $strengths[Netlist::chipOf($load)] ??= $seen->state === ProbeState::Between ? 0.08 : ($steady ? 0.02 : 0.005);
                 }
             }
-            $evidence[] = $this->report("probe {$key} {$net->name} wrong", true, $strengths, $state, "{$net->name} is ".($seen->state->value ?? 'off its frequency').' at '.implode(', ', array_map(static fn (array $reading): string => $reading['what']->pin, $bad)).($seen->expected === null || $seen->hz !== null ? '' : ", not {$seen->expected->value}"), $bad[count($bad) - 1]['observation'], $isFight ? Evidence::FIGHT : Evidence::PROBE, array_sum(array_column($bad, 'times')) > 1);
+            $evidence[] = $this->report("probe {$key} {$net->name} wrong", true, $strengths, $state, "{$net->name} is ".($seen->state->value ?? 'off its frequency').' at '.implode(', ', array_map(static fn (array $reading): string => $reading['what']->pin, $bad)).($seen->expected === null || $seen->hz !== null ? '' : ", not {$seen->expected->value}"), $bad[count($bad) - 1]['observation'], $isFight ? Evidence::FIGHT : Evidence::PROBE, array_sum(array_column($bad, 'times')) > 1, count($bad) > 1);
         }
 
         return $evidence;
@@ -510,10 +511,11 @@ final readonly class SignalEvidence
     /**
      * @param  array<string, float>  $strengths
      */
-    private function report(string $id, bool $abnormal, array $strengths, MachineState $state, string $words, string $observation, string $kind = Evidence::PROBE, bool $repeated = false): Evidence
+    private function report(string $id, bool $abnormal, array $strengths, MachineState $state, string $words, string $observation, string $kind = Evidence::PROBE, bool $repeated = false, bool $atSeveralPins = false): Evidence
     {
         $falseAlarm = match (true) {
             $kind === Evidence::CONTINUITY => 'continuityFalseAlarm',
+            $atSeveralPins => 'probePinsFalseAlarm',
             $repeated => 'probeTwiceFalseAlarm',
             default => 'probeFalseAlarm',
         };

@@ -82,7 +82,7 @@ final class SignalsRoundTest extends BrowserTestCase
         $this->assertAccessible('practice');
         $this->choose('Board', 'larkspur-64');
         $this->field('Number of the machine')->clear();
-        $this->field('Number of the machine')->sendKeys('39');
+        $this->field('Number of the machine')->sendKeys('66');
         $this->clickButton('Get a dead machine');
         $this->waitForText('main', 'Practice bench');
         $this->clickButton('Do it');
@@ -90,13 +90,13 @@ final class SignalsRoundTest extends BrowserTestCase
         $this->clickButton('Do it on the practice bench');
         $this->waitForText('main', '2 steps');
         $this->choose('Instrument', 'walk');
-        $this->field('Chip')->sendKeys('U37');
+        $this->field('Chip')->sendKeys('U1');
         $this->click('//main//button[.="Do it"]');
-        $this->waitForText('//main//*[@role="status"]', 'All pins of U37 touched');
+        $this->waitForText('//main//*[@role="status"]', 'All pins of U1 touched');
         $this->choose('Instrument', 'replace');
-        $this->field('Part, net or link')->sendKeys('U37');
+        $this->field('Part, net or link')->sendKeys('U1');
         $this->click('//main//button[.="Do it"]');
-        $this->waitForText('//main//*[@role="status"]', 'U37 replaced: cured');
+        $this->waitForText('//main//*[@role="status"]', 'U1 exchanged for a known good one: cured');
         $this->assertAccessible('the practice bench');
         $this->browser->manage()->timeouts()->implicitlyWait(0);
         $this->clickButton('Finish and tell me what was wrong');
@@ -104,7 +104,7 @@ final class SignalsRoundTest extends BrowserTestCase
             sleep(5);
         }
         $this->waitForText('main', 'Nothing is left: the machine is repaired');
-        $this->waitForText('main', 'U37: dead');
+        $this->waitForText('main', 'U1: dead');
         $this->assertAccessible('the end of a practice run');
     }
 
