@@ -79,8 +79,8 @@ final class Apprentice
             case 'test':
                 return ['kind' => 'chip-test', 'payload' => ['site' => $site, 'result' => $bench->tester($site) ? 'pass' : 'fail', 'method' => 'chip tester']];
             case 'function':
-                // What does not start cannot be tested for what it does.
-                return ! $bench->starts() ? null : ['kind' => 'function-test', 'payload' => ['function' => $site, 'result' => $bench->functionWorks($site) ? 'works' : 'fails']];
+                // What does not start cannot be tested for what it does: that is what is seen then.
+                return ! $bench->starts() ? ['kind' => 'sign', 'payload' => ['sign' => 'blank']] : ['kind' => 'function-test', 'payload' => ['function' => $site, 'result' => $bench->functionWorks($site) ? 'works' : 'fails']];
             case 'watch':
                 return ['kind' => 'sign', 'payload' => ['sign' => $bench->starts() ? 'clean-banner' : 'blank']];
             case 'try':

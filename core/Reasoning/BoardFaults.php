@@ -24,6 +24,9 @@ final class BoardFaults
 {
     private const CRASH = 0.85;
 
+    /** So often a programme goes nowhere when what selects its ROM has failed: one of its outputs leads there. */
+    private const UNSELECTED = 0.5;
+
     /** So often nothing is seen of a diagnostic when the port that it shows by has failed. */
     private const UNSEEN = 0.85;
 
@@ -499,6 +502,7 @@ final class BoardFaults
         $known = array_flip(array_map(static fn (SuspectedFault $fault): string => $fault->seat, $this->byId));
         $mapped = array_flip(array_filter(array_map(static fn (MapRange $range): string => $range->chip ?? '', $this->board->map->ranges)));
         $behind = $this->behindServers();
+        $selecting = $this->enablesOf(array_map(strval(...), array_keys($mapped)), ['rom', 'eprom']);
         // A diagnostic that shows what it found at a port shows nothing when the port is dead.
         $ports = array_map(fn (Firmware $firmware): string => array_values(array_filter($this->board->map->ranges, static fn (MapRange $range): bool => $range->kind === RangeKind::Io && $firmware->signal >= $range->from && $firmware->signal <= $range->to))[0]->chip ?? '', array_values($this->board->firmware));
         foreach ($this->board->chips as $chip) {
@@ -510,6 +514,7 @@ final class BoardFaults
                     $shown = match (true) {
                         $beside => $mode->crashing(0.0),
                         in_array($chip->ref, $ports, true) => $mode->crashing(max($mode->crash, self::UNSEEN)),
+                        isset($selecting[$chip->ref]) => $mode->crashing(max($mode->crash, self::UNSELECTED)),
                         default => $mode,
                     };
                     $this->add($chip->ref, SiteKind::Part, $shown->showing($serves['shows'] ?? []), $serves['banks'] ?? null, null, null);
@@ -557,24 +562,40 @@ final class BoardFaults
     private function letsDrive(): array
     {
         $processor = $this->board->processor->chip ?? '';
-        $lets = [];
         foreach ($this->board->banks === [] ? [] : $this->board->netlist->nets as $net) {
             if ($net->kind !== 'data' || array_filter($net->pins, static fn (string $pin): bool => Netlist::chipOf($pin) === $processor) === []) {
                 continue;
             }
-            foreach ($this->board->netlist->drivers($net) as $driver) {
-                foreach (Netlist::chipOf($driver) === $processor ? [] : $this->board->chips[Netlist::chipOf($driver)]->type?->pinList() ?? [] as $pin) {
-                    $enable = $pin->direction === 'in' ? $this->board->netlist->netOf(Netlist::chipOf($driver).'.'.$pin->number) : null;
-                    foreach ($enable === null || $enable->isPower() || in_array($enable->kind, ['data', 'address'], true) ? [] : $this->board->netlist->drivers($enable) as $selects) {
-                        $lets[Netlist::chipOf($selects)] = Netlist::chipOf($selects);
-                    }
+            $drivers = array_map(Netlist::chipOf(...), $this->board->netlist->drivers($net));
+
+            return array_map(strval(...), array_keys($this->enablesOf(array_values(array_diff($drivers, [$processor])))));
+        }
+
+        return [];
+    }
+
+    /**
+     * Parts that drive an input of some chips which is neither data nor address.
+     *
+     * @param  list<string>  $refs
+     * @param  list<string>|null  $kinds  of these chips alone
+     * @return array<string, true> by chip, without the processor
+     */
+    private function enablesOf(array $refs, ?array $kinds = null): array
+    {
+        $found = [];
+        foreach ($refs as $ref) {
+            $chip = $this->board->chips[$ref] ?? null;
+            foreach ($chip === null || $kinds !== null && ! in_array($chip->kind(), $kinds, true) ? [] : $chip->type?->pinList() ?? [] as $pin) {
+                $net = $pin->direction === 'in' ? $this->board->netlist->netOf("{$ref}.{$pin->number}") : null;
+                foreach ($net === null || $net->isPower() || in_array($net->kind, ['data', 'address'], true) ? [] : $this->board->netlist->drivers($net) as $driver) {
+                    $found[Netlist::chipOf($driver)] = true;
                 }
             }
-            break;
         }
-        unset($lets[$processor]);
+        unset($found[$this->board->processor->chip ?? '']);
 
-        return array_values($lets);
+        return $found;
     }
 
     private function canSilence(string $link, string $bank): bool
