@@ -61,6 +61,20 @@ final readonly class Part
     }
 
     /**
+     * What it makes of its inputs, to be read: an equation a line, with ! for not, & for and, | for or, ^ for either, ? : for a
+     * choice, := for what is kept at a clock edge. Empty when the library has none.
+     *
+     * @return list<string>
+     */
+    public function equations(): array
+    {
+        return array_values(array_filter(array_map(
+            static fn (string $equation): string => (string) preg_replace('/^\[(\w+)-(\w+)\] /', 'for # = $1 to $2: ', trim($equation)),
+            explode(';', $this->logic),
+        )));
+    }
+
+    /**
      * @return 'in'|'out'|'both'|'supply'|'passive'|'none'
      */
     private function direction(string $name): string

@@ -24,6 +24,7 @@ final class PartResource
             'pinList' => array_map(static fn (Pin $pin): array => ['number' => $pin->number, 'name' => $pin->name, 'activeLow' => $pin->activeLow, 'direction' => $pin->direction], $part->pinList()),
             'supply' => array_map(static fn (Supply $supply): array => ['rail' => $supply->rail, 'pins' => $supply->pins, 'min' => $supply->min, 'max' => $supply->max, 'milliamps' => $supply->milliamps], $part->supply),
             'levels' => $part->levels === null ? null : ['inputLow' => $part->levels->inputLow, 'inputHigh' => $part->levels->inputHigh, 'outputLow' => $part->levels->outputLow, 'outputHigh' => $part->levels->outputHigh],
+            'equations' => $part->equations(),
             'equivalents' => array_map(static fn (Equivalent $other): array => ['number' => $other->number, 'works' => $other->works, 'but' => $other->but, 'nanoseconds' => $other->nanoseconds], $part->equivalents),
         ];
     }

@@ -817,6 +817,7 @@ export interface LibraryPart {
     wide: boolean;
     source: string;
     order: string;
+    equations: string[];
     pinList: LibraryPin[];
     supply: {
         rail: string;

@@ -134,6 +134,18 @@ function Facts({ part }: { part: LibraryPart }) {
                     </dd>
                 </div>
             )}
+            {part.equations.length > 0 && (
+                <div className="contents">
+                    <dt className="text-soft">function</dt>
+                    <dd className="font-mono text-[15px]">
+                        {part.equations.map((equation) => (
+                            <span key={equation} className="block">
+                                {equation}
+                            </span>
+                        ))}
+                    </dd>
+                </div>
+            )}
             {part.equivalents.map((other) => (
                 <div key={other.number} className="contents">
                     <dt className="text-soft">{other.works ? 'in its place' : 'nearly'}</dt>

@@ -214,4 +214,14 @@ final class PartLibraryTest extends TestCase
         self::assertSame([true, false], [$pins[0]->activeLow, $pins[1]->activeLow]);
         self::assertSame('R//W', Boards::parts()->find('6502')?->pinList()[33]->name, 'Read, and write when low: the mark is within the name.');
     }
+
+    public function test_what_a_part_does_can_be_read(): void
+    {
+        $equations = static fn (string $part): array => Boards::parts()->find($part)?->equations() ?? [];
+
+        self::assertSame(['for # = 1 to 4: #Y = !(#A & #B)'], $equations('74LS00'));
+        self::assertCount(8, $equations('74LS138'));
+        self::assertStringStartsWith('/Y7 = !(G1', $equations('74LS138')[7]);
+        self::assertSame([], $equations('4164'));
+    }
 }
