@@ -6,6 +6,7 @@ namespace ZapTrace\Observations;
 
 use ZapTrace\Board\BoardProfile;
 use ZapTrace\Board\Netlist;
+use ZapTrace\Parts\Levels;
 use ZapTrace\Problems\InputRejected;
 use ZapTrace\Problems\ProblemList;
 use ZapTrace\Reasoning\FailureModes;
@@ -60,6 +61,18 @@ final class PinProbed implements Interpreter, WeighsTogether
         return (new SignalEvidence(new Structure($board), $modes))->ofProbes(Sample::of($samples, PinSeen::class));
     }
 
+    /** What its chip takes for low and high; at a connector or the like, what the parts on its net do, that which drives it first. */
+    private static function levelsAt(string $pin, BoardProfile $board): ?Levels
+    {
+        $net = $board->netlist->netOf($pin);
+        $levels = array_map(
+            static fn (string $at): ?Levels => ($board->chips[Netlist::chipOf($at)] ?? null)?->type?->levels,
+            [$pin, ...$net === null ? [] : [...$board->netlist->drivers($net), ...$net->pins]],
+        );
+
+        return array_values(array_filter($levels))[0] ?? null;
+    }
+
     /**
      * @throws InputRejected with everything that is wrong with it
      */
@@ -71,7 +84,7 @@ final class PinProbed implements Interpreter, WeighsTogether
         $volts = $payload->has('volts') ? $payload->number('volts') : null;
         $state = $payload->has('state') ? ProbeState::from($payload->string('state')) : null;
         if ($volts !== null && $pin !== null) {
-            $levels = $board->chips[Netlist::chipOf($pin)]->type?->levels;
+            $levels = self::levelsAt($pin, $board);
             if ($levels === null && $state === null) {
                 $problems->add('volts', 'The library does not know which volts '.Netlist::chipOf($pin).' takes for low and high. Say high, low or between beside them.');
             }

@@ -66,13 +66,15 @@ final class ProbingTest extends TestCase
     /** Source: TI SN74LS00 and SN74HC00 data sheets, from memory: VIL 0.8 V and VIH 2.0 V; at 4.5 V HC has 1.35 and 3.15 V. */
     public function test_volts_are_classed_by_the_family_of_the_chip(): void
     {
-        $state = static function (float $volts): ?string {
-            $seen = Bench::with('larkspur-64')->record('probe', ['pin' => 'U3.1', 'volts' => $volts])->assess()->samples[0]->what;
+        $state = static function (float $volts, string $pin = 'U3.1'): ?string {
+            $seen = Bench::with('larkspur-64')->record('probe', ['pin' => $pin, 'volts' => $volts])->assess()->samples[0]->what;
 
             return $seen instanceof PinSeen ? $seen->state?->value : null;
         };
 
         self::assertSame(['low', 'between', 'high'], [$state(0.7), $state(1.4), $state(2.1)]);
+        self::assertSame(['low', 'between', 'high'], [$state(0.7, 'U2.11'), $state(1.4, 'U2.11'), $state(2.1, 'U2.11')], 'A ROM of the time takes TTL levels.');
+        self::assertSame('between', $state(1.4, 'J3.5'), 'A connector by the parts on its net.');
     }
 
     public function test_the_bench_line_knows_pins_volts_frequencies_and_continuity(): void
