@@ -8,6 +8,7 @@ import { BoardPlan } from '../board/BoardPlan';
 import { PageHead } from '../home/PageHead';
 import { Button, Field, ProblemList, TextInput } from '../ui';
 import { useKeys } from '../ui/keys';
+import { count } from '../ui/numbers';
 
 /** Draws a board: chips on the plan, pins joined by typing, checks as it goes. */
 export default function BoardEditor() {
@@ -55,7 +56,7 @@ export default function BoardEditor() {
                         <header className="flex flex-wrap items-baseline gap-x-4">
                             <h1 className="text-2xl">Draw {board.name}</h1>
                             <p className="text-soft">
-                                {board.parts.length} chips, {data.nets.length} nets. Everything is kept as you go.
+                                {count(board.parts.length, 'chip', 'chips')}, {count(data.nets.length, 'net', 'nets')}. Everything is kept as you go.
                             </p>
                             <Button
                                 className="ml-auto"
