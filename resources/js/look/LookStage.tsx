@@ -21,6 +21,7 @@ const findings = [
     { value: 'heatsink', label: 'heatsink missing' },
     { value: 'sharp-bend', label: 'bent sharply' },
     { value: 'wrong-way', label: 'wrong way round' },
+    { value: 'wrong-setting', label: 'set wrongly' },
     { value: 'burnt', label: 'burnt' },
     { value: 'absent', label: 'missing' },
 ];

@@ -6,45 +6,54 @@ import type { Board, Job, PracticeResult } from '../api/schemas';
 import { StageHead } from '../job/Entries';
 import { Button, Field, ProblemList, TextInput } from '../ui';
 
-const wants: Record<
-    string,
-    { label: string; fields: ('pin' | 'chip' | 'site' | 'from' | 'to' | 'rail' | 'address' | 'diagnostic' | 'function' | 'position')[] }
-> = {
-    'look-over': { label: 'look the board over, power off', fields: [] },
-    watch: { label: 'switch it on and watch', fields: [] },
-    rail: { label: 'measure a rail', fields: ['rail'] },
-    run: { label: 'run a diagnostic', fields: ['diagnostic'] },
-    read: { label: 'write and read memory', fields: ['address'] },
-    probe: { label: 'probe a pin', fields: ['pin'] },
-    frequency: { label: 'measure a frequency', fields: ['pin'] },
-    walk: { label: 'touch every pin of a chip', fields: ['chip'] },
-    continuity: { label: 'test continuity, power off', fields: ['from', 'to'] },
-    rom: { label: 'read a ROM in a reader', fields: ['chip'] },
-    capture: { label: 'record the bus beside a good one', fields: [] },
-    feel: { label: 'feel a chip', fields: ['site'] },
-    test: { label: 'chip tester', fields: ['site'] },
-    function: { label: 'test a function', fields: ['function'] },
-    reseat: { label: 'reseat', fields: ['site'] },
-    piggyback: { label: 'piggyback', fields: ['site'] },
-    'warm-up': { label: 'let it run until it is warm', fields: [] },
-    'let-cool': { label: 'let it cool down', fields: [] },
-    warm: { label: 'warm one chip', fields: ['site'] },
-    cool: { label: 'cool one chip', fields: ['site'] },
-    replace: { label: 'replace a part', fields: ['site'] },
-    refit: { label: 'put the original back', fields: ['site'] },
-    wire: { label: 'fit a wire along a net', fields: ['site'] },
-    fix: { label: 'clear a short, mend a supply', fields: ['site'] },
-    set: { label: 'set a link', fields: ['site', 'position'] },
-    try: { label: 'try the machine', fields: [] },
-    'power-ons': { label: 'five power-ons in a row', fields: [] },
+type Instrument = {
+    label: string;
+    fields: ('pin' | 'chip' | 'site' | 'from' | 'to' | 'rail' | 'address' | 'diagnostic' | 'function' | 'position')[];
 };
 
-const groups = {
-    'look and measure': ['look-over', 'watch', 'rail', 'probe', 'frequency', 'walk', 'continuity', 'feel'],
-    'run and read': ['run', 'read', 'rom', 'capture', 'test', 'function', 'try', 'power-ons'],
-    'for a moment': ['warm-up', 'let-cool', 'warm', 'cool', 'piggyback'],
-    repair: ['reseat', 'replace', 'refit', 'wire', 'fix', 'set'],
+const groups: Record<string, Record<string, Instrument>> = {
+    'look and measure': {
+        'look-over': { label: 'look the board over, power off', fields: [] },
+        watch: { label: 'switch it on and watch', fields: [] },
+        rail: { label: 'measure a rail', fields: ['rail'] },
+        probe: { label: 'probe a pin', fields: ['pin'] },
+        frequency: { label: 'measure a frequency', fields: ['pin'] },
+        walk: { label: 'touch every pin of a chip', fields: ['chip'] },
+        continuity: { label: 'test continuity, power off', fields: ['from', 'to'] },
+        feel: { label: 'feel a chip', fields: ['site'] },
+    },
+    'run and read': {
+        run: { label: 'run a diagnostic', fields: ['diagnostic'] },
+        read: { label: 'write and read memory', fields: ['address'] },
+        rom: { label: 'read a ROM in a reader', fields: ['chip'] },
+        capture: { label: 'record the bus beside a good one', fields: [] },
+        test: { label: 'chip tester', fields: ['site'] },
+        function: { label: 'test a function', fields: ['function'] },
+        try: { label: 'try the machine', fields: [] },
+        'power-ons': { label: 'five power-ons in a row', fields: [] },
+    },
+    'for a moment': {
+        'warm-up': { label: 'let it run until it is warm', fields: [] },
+        'let-cool': { label: 'let it cool down', fields: [] },
+        warm: { label: 'warm one chip', fields: ['site'] },
+        cool: { label: 'cool one chip', fields: ['site'] },
+        piggyback: { label: 'piggyback', fields: ['site'] },
+        unplug: { label: 'unplug an assembly', fields: ['site'] },
+        plug: { label: 'plug it in again', fields: ['site'] },
+    },
+    repair: {
+        reseat: { label: 'reseat', fields: ['site'] },
+        clean: { label: 'clean contacts', fields: ['site'] },
+        replace: { label: 'replace a part', fields: ['site'] },
+        refit: { label: 'put the original back', fields: ['site'] },
+        bridge: { label: 'bridge a net with a wire for a try', fields: ['site'] },
+        wire: { label: 'fit a wire along a net', fields: ['site'] },
+        fix: { label: 'clear a short, mend a supply', fields: ['site'] },
+        set: { label: 'set a link', fields: ['site', 'position'] },
+    },
 };
+
+const instruments: Record<string, Instrument> = Object.assign({}, ...Object.values(groups));
 
 /** The instruments of the practice bench, and the end of it. */
 export default function PracticeStage({ job, board }: { job: Job; board: Board }) {
@@ -65,7 +74,7 @@ export default function PracticeStage({ job, board }: { job: Job; board: Board }
             </p>
         );
     }
-    const chosen = wants[instrument]!;
+    const chosen = instruments[instrument]!;
     const choices: Record<string, string[]> = {
         rail: board.rails.map((rail) => rail.name),
         diagnostic: board.diagnostics.map((each) => each.id),
@@ -97,11 +106,11 @@ export default function PracticeStage({ job, board }: { job: Job; board: Board }
                         <Field label="Instrument">
                             {(id) => (
                                 <select id={id} value={instrument} onChange={(event) => setInstrument(event.target.value)}>
-                                    {Object.entries(groups).map(([group, names]) => (
+                                    {Object.entries(groups).map(([group, each]) => (
                                         <optgroup key={group} label={group}>
-                                            {names.map((name) => (
+                                            {Object.entries(each).map(([name, { label }]) => (
                                                 <option key={name} value={name}>
-                                                    {wants[name]!.label}
+                                                    {label}
                                                 </option>
                                             ))}
                                         </optgroup>
