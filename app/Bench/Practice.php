@@ -51,7 +51,7 @@ final readonly class Practice
             throw InputRejected::of('seed', 'Nothing that was broken shows on this board. Try another number.');
         }
 
-        $symptom = $this->trial()->shows($board, $faults, $seed, false) ? 'It is dead, or not well. More is not known.' : 'It fails when it has run for a while. More is not known.';
+        $symptom = $this->trial()->waitsForWarmth($board, $faults, $seed) ? 'It fails when it has run for a while. More is not known.' : 'It is dead, or not well. More is not known.';
 
         return DB::transaction(static function () use ($board, $slug, $difficulty, $seed, $faults, $symptom): Job {
             $job = Job::query()->create(['machine' => "Practice {$seed}", 'board_slug' => $slug, 'symptom' => $symptom, 'state' => 'open', 'radix' => $board->radix->value, 'fitted' => '']);

@@ -141,9 +141,9 @@ final class Apprentice
      */
     public function lookedOver(): ?array
     {
-        $wrong = array_values(array_filter(array_map(static fn (InjectedFault $fault): string => $fault->kind === FaultKind::WrongSetting ? $fault->at : '', $this->bench->left())));
+        $wrong = $this->bench->wrongLinks();
 
-        return $wrong === [] ? null : ['kind' => 'look', 'payload' => ['sites' => $wrong, 'finding' => 'wrong-way']];
+        return $wrong === [] ? null : ['kind' => 'look', 'payload' => ['sites' => $wrong, 'finding' => 'wrong-setting']];
     }
 
     /**

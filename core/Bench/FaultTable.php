@@ -68,10 +68,10 @@ final readonly class FaultTable
         $roll = $random->getInt(0, self::SCALE - 1) / self::SCALE;
         $warms = $fault->isInPart() && ($board->chips[$fault->site()] ?? null)?->kind() !== 'regulator';
         if ($roll < $this->comeAndGo && ($warms || in_array($fault->kind, [FaultKind::BadContact, FaultKind::OpenTrace], true))) {
-            return $fault->showing($this->rate, false);
+            return $fault->timed($this->rate, false);
         }
 
-        return $warms && $roll >= $this->comeAndGo && $roll < $this->comeAndGo + $this->whenWarm ? $fault->showing(1.0, true) : $fault;
+        return $warms && $roll >= $this->comeAndGo && $roll < $this->comeAndGo + $this->whenWarm ? $fault->timed(1.0, true) : $fault;
     }
 
     private function draw(BoardProfile $board, Randomizer $random): ?InjectedFault

@@ -22,7 +22,7 @@ final readonly class InjectedFault
     }
 
     /** The same, but that comes and goes, or shows only when it is warm. */
-    public function showing(float $rate, bool $whenWarm): self
+    public function timed(float $rate, bool $whenWarm): self
     {
         return new self($this->kind, $this->at, $this->detail, $rate, $whenWarm);
     }

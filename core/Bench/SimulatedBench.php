@@ -106,6 +106,14 @@ final class SimulatedBench
         return $this->absent === [];
     }
 
+    /**
+     * @return list<string> links that stand otherwise than they should, as the eye sees them
+     */
+    public function wrongLinks(): array
+    {
+        return array_values(array_map(static fn (InjectedFault $fault): string => $fault->at, array_filter($this->faults, static fn (InjectedFault $fault): bool => $fault->kind === FaultKind::WrongSetting)));
+    }
+
     /** Whether anything at a site is wrong: a chip, a net, a link. */
     public function isFaulty(string $site): bool
     {
@@ -556,9 +564,9 @@ final class SimulatedBench
      */
     private function failingBits(string $bank, ?array $within): array
     {
-        $settings = array_filter($this->board->map->ranges, fn (MapRange $range): bool => $range->kind === RangeKind::Ram && $range->bank === $bank && $range->access === 'any' && Routine::holds($this->board, $range, $this->positions));
+        $ranges = array_filter($this->ranges(), static fn (MapRange $range): bool => $range->kind === RangeKind::Ram && $range->bank === $bank && $range->access === 'any');
         $addresses = [];
-        foreach ($settings as $range) {
+        foreach ($ranges as $range) {
             $even = $this->board->bus->dataWidth === 16 ? ~1 : ~0;
             foreach ($within ?? [[$range->from, $range->to]] as [$from, $to]) {
                 $low = max($from, $range->from);

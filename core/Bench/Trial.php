@@ -54,7 +54,7 @@ final readonly class Trial
         $faults ??= $this->faults($board, $seed, $count);
         $bench = new SimulatedBench($board, $faults, $seed, $this->shelf, $this->table->tears);
 
-        if (! $this->shows($board, $faults, $seed, false)) {
+        if ($this->waitsForWarmth($board, $faults, $seed)) {
             // Its owner said that it fails when it has run for a while.
             $bench->do('warm', SimulatedBench::ALL);
         }
@@ -71,11 +71,21 @@ final readonly class Trial
     }
 
     /**
+     * Whether a machine with these is well until it is warm.
+     *
+     * @param  list<InjectedFault>  $faults
+     */
+    public function waitsForWarmth(BoardProfile $board, array $faults, int $seed): bool
+    {
+        return array_filter($faults, static fn (InjectedFault $fault): bool => $fault->whenWarm) !== [] && ! $this->shows($board, $faults, $seed, false);
+    }
+
+    /**
      * Whether a machine with these is sick. What comes and goes is looked at a few times.
      *
      * @param  list<InjectedFault>  $faults
      */
-    public function shows(BoardProfile $board, array $faults, int $seed, bool $warm): bool
+    private function shows(BoardProfile $board, array $faults, int $seed, bool $warm): bool
     {
         for ($look = 0; $look < 3; $look++) {
             $bench = new SimulatedBench($board, $faults, $seed + $look, $this->shelf, 0.0);

@@ -100,7 +100,7 @@ final readonly class Netlist
      * @param  string|null  $lifted  the pin that does not touch
      * @return list<string>
      */
-    public function lost(Net $net, ?int $before, ?string $lifted, string $processor): array
+    public function cutOff(Net $net, ?int $before, ?string $lifted, string $processor): array
     {
         $from = array_values(array_filter($net->pins, static fn (string $pin): bool => self::chipOf($pin) === $processor));
         $from = $from === [] ? $this->drivers($net) : $from;

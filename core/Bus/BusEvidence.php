@@ -44,7 +44,7 @@ final readonly class BusEvidence
                 : LineFaults::together([$processor => 0.2], $this->answers($found, 0.3)),
             Divergence::ADDRESS_BITS => $this->addressBits($found, $processor),
             Divergence::NOTHING_SELECTED => $this->answers($found, 0.6, 0.85),
-            Divergence::TWO_ANSWER => $this->fights($found, $processor, 0.85),
+            Divergence::CONTENTION => $this->contention($found, $processor, 0.85),
             Divergence::WRONG_TARGET => LineFaults::together([$processor => 0.1], $this->answers($found, 0.35, 0.85)),
             default => $found->writes ? $this->writtenBits($found, $processor) : $this->dataBits($found, $processor),
         };
@@ -166,7 +166,7 @@ final readonly class BusEvidence
             $strengths = LineFaults::together($strengths, $this->lines->at($processor, "D{$bit}", 0.6));
         }
 
-        return LineFaults::together($strengths, $this->fights($found, $processor, 0.6));
+        return LineFaults::together($strengths, $this->contention($found, $processor, 0.6));
     }
 
     /**
@@ -174,7 +174,7 @@ final readonly class BusEvidence
      *
      * @return array<string, float>
      */
-    private function fights(Divergence $found, string $processor, float $strength): array
+    private function contention(Divergence $found, string $processor, float $strength): array
     {
         return $found->bits === [] ? [] : $this->lines->against($processor, array_map(static fn (int $bit): string => "D{$bit}", $found->bits), $strength);
     }
@@ -206,25 +206,10 @@ final readonly class BusEvidence
             $strengths = LineFaults::together($strengths, $this->lines->at($ref, $name, 0.6 * $selects), $this->lines->upstream($ref, $name, 0.8 * $selects));
         }
 
-        return $this->withLinks($strengths, (int) $found->address, $selects);
-    }
-
-    /**
-     * With the links that take what should answer at an address away when they stand otherwise.
-     *
-     * @param  array<string, float>  $strengths
-     * @return array<string, float>
-     */
-    private function withLinks(array $strengths, int $address, float $strength): array
-    {
-        foreach ($this->structure->board->map->ranges as $range) {
-            if ($address >= $range->from && $address <= $range->to && $range->existsUnder($this->settings)) {
-                foreach ($this->structure->board->links() as $link) {
-                    if (isset($range->when[$link->ref])) {
-                        $strengths[$link->ref] = $strength;
-                    }
-                }
-            }
+        // A link that stands otherwise takes what should answer there away.
+        $when = $this->rangeAt((int) $found->address, $found->cycle)->when ?? [];
+        foreach ($this->structure->board->links() as $link) {
+            $strengths += isset($when[$link->ref]) ? [$link->ref => $selects] : [];
         }
 
         return $strengths;

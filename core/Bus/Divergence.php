@@ -17,7 +17,7 @@ final readonly class Divergence
 
     public const WRONG_TARGET = 'wrong-target';
 
-    public const TWO_ANSWER = 'two-answer';
+    public const CONTENTION = 'contention';
 
     public const NEVER_STARTS = 'never-starts';
 
@@ -55,7 +55,7 @@ final readonly class Divergence
             self::DATA_BITS => 'Data bits wrong',
             self::ADDRESS_BITS => 'Address bits wrong',
             self::WRONG_TARGET => 'The wrong place answers',
-            self::TWO_ANSWER => 'Two answer at once',
+            self::CONTENTION => 'Bus contention',
             self::NEVER_STARTS => 'It never starts',
             self::STOPS => 'It stops',
             default => 'It repeats',

@@ -316,7 +316,7 @@ final class LadderBuilder
             return new Divergence($at, Divergence::WRONG_TARGET, $is->address, $expected, $is->data, $bits, sprintf('At %s comes what %s holds: the wrong chip answers.', $address, (string) $from));
         }
         if ($lost && count($bits) > 2 && $wrongReads > 2) {
-            return new Divergence($at, Divergence::TWO_ANSWER, $is->address, $expected, $is->data, $bits, sprintf('At %s %02X is read, where %02X belongs; here and after it nothing but ones are lost, now of this bit, now of that: two outputs drive at once, and the low one wins.', $address, $is->data & $mask, $expected & $mask));
+            return new Divergence($at, Divergence::CONTENTION, $is->address, $expected, $is->data, $bits, sprintf('At %s %02X is read, where %02X belongs; here and after it nothing but ones are lost, now of this bit, now of that: bus contention, two outputs drive at once and the low one wins.', $address, $is->data & $mask, $expected & $mask));
         }
         if (count($bits) <= 2) {
             $names = implode(' and ', array_map(static fn (int $bit): string => "D{$bit}", $bits));

@@ -53,7 +53,7 @@ final class BusCaptured implements Interpreter
 
         return new Contribution($title, notes: $notes, evidence: $strengths === [] ? $said : [...$said, new Evidence(
             // Where it parts is one thing that is seen, as often as it is recorded.
-            'bus '.($found === null ? "right {$moment->state->key()}" : "{$found->kind} {$found->address} {$found->words}"), $found?->kind === Divergence::TWO_ANSWER ? Evidence::FIGHT : Evidence::BUS, $found !== null,
+            'bus '.($found === null ? "right {$moment->state->key()}" : "{$found->kind} {$found->address} {$found->words}"), $found?->kind === Divergence::CONTENTION ? Evidence::CONTENTION : Evidence::BUS, $found !== null,
             $moment->modes->rate($checked ? 'busCheckedFalseAlarm' : 'busFalseAlarm'), $moment->modes->rate('busMiss'),
             [], [], [], 1.0, $moment->state, $found === null ? "the bus does what it should for {$distance} cycles" : lcfirst(rtrim($found->words, '.')), $observation->id, strengths: $strengths,
         )]);

@@ -21,7 +21,7 @@ final class Look implements ChangesMachine, Interpreter
         'corroded' => 'corroded legs', 'unseated' => 'not fully seated', 'backwards' => 'in backwards', 'bent-pin' => 'a pin bent under',
         'broken-pin' => 'a pin broken off', 'bulged' => 'bulged', 'leaking' => 'leaking', 'residue' => 'residue from a cell nearby',
         'loose' => 'loose', 'flux' => 'flux of a later soldering', 'bridged' => 'bridged', 'heatsink' => 'heatsink missing',
-        'sharp-bend' => 'bent sharply', 'wrong-way' => 'plugged the wrong way round', 'burnt' => 'burnt or discoloured', 'absent' => 'missing', 'fine' => 'looked at, nothing wrong',
+        'sharp-bend' => 'bent sharply', 'wrong-way' => 'plugged the wrong way round', 'wrong-setting' => 'set wrongly', 'burnt' => 'burnt or discoloured', 'absent' => 'missing', 'fine' => 'looked at, nothing wrong',
     ];
 
     public function kind(): string

@@ -169,7 +169,7 @@ final class BoardFaults
     {
         $processor = $this->board->processor->chip ?? '';
         $onBus = array_filter($net->pins, static fn (string $pin): bool => Netlist::chipOf($pin) === $processor) !== [];
-        $lost = array_filter(SignalEvidence::lost($this->board->netlist, $net, $mode, $processor), fn (string $pin): bool => ! in_array(($this->board->chips[Netlist::chipOf($pin)] ?? null)?->kind(), ['connector', 'discrete', null], true));
+        $lost = array_filter(SignalEvidence::cutOff($this->board, $net, $mode), fn (string $pin): bool => ! in_array(($this->board->chips[Netlist::chipOf($pin)] ?? null)?->kind(), ['connector', 'discrete', null], true));
 
         return match (true) {
             $lost === [] => 0.0,
@@ -185,7 +185,7 @@ final class BoardFaults
      */
     private function memoryBehind(Net $net, string $mode): array
     {
-        $from = SignalEvidence::lost($this->board->netlist, $net, $mode, $this->board->processor->chip ?? '');
+        $from = SignalEvidence::cutOff($this->board, $net, $mode);
         $banks = $lines = $addresses = [];
         $data = false;
         foreach ($from as $pin) {
@@ -533,12 +533,9 @@ final class BoardFaults
         $behind = [];
         foreach ($this->board->banks as $bank) {
             foreach ($bank->servers as $server) {
-                foreach ($this->board->netlist->nets as $net) {
-                    $enters = ! $net->isPower() && ! in_array($net->kind, ['data', 'address'], true) && array_filter($this->board->netlist->loads($net), static fn (string $pin): bool => Netlist::chipOf($pin) === $server->chip) !== [];
-                    foreach ($enters ? $this->board->netlist->drivers($net) : [] as $driver) {
-                        $behind[Netlist::chipOf($driver)]['banks'][] = $bank->name;
-                        $behind[Netlist::chipOf($driver)]['shows'] = [...$behind[Netlist::chipOf($driver)]['shows'] ?? [], ...self::BEHIND[$server->role] ?? []];
-                    }
+                foreach (array_keys($this->enablesOf([$server->chip])) as $ref) {
+                    $behind[$ref]['banks'][] = $bank->name;
+                    $behind[$ref]['shows'] = [...$behind[$ref]['shows'] ?? [], ...self::BEHIND[$server->role] ?? []];
                 }
             }
         }

@@ -82,7 +82,7 @@ final readonly class CaptureBus implements Proposer
     private function wasRecorded(Conclusion $conclusion): bool
     {
         foreach ($conclusion->evidence as $seen) {
-            if (in_array($seen->kind, [Evidence::BUS, Evidence::FIGHT], true) && $seen->state->sameParts($conclusion->now)) {
+            if (in_array($seen->kind, [Evidence::BUS, Evidence::CONTENTION], true) && $seen->state->sameParts($conclusion->now)) {
                 return true;
             }
         }

@@ -60,14 +60,14 @@ final readonly class Evidence
     /** A capture of the bus parts from what it should be. */
     public const BUS = 'bus';
 
-    /** Two outputs drive one line at once: what drives nothing cannot be one of them. */
-    public const FIGHT = 'fight';
+    /** Bus contention, two outputs that drive one line at once: what drives nothing cannot be one of them. */
+    public const CONTENTION = 'contention';
 
     /** What says of parts and traces, by their position, how strongly a fault there would show. */
-    public const OF_SITES = [self::SIGN, self::FUNCTION, self::PROBE, self::CONTINUITY, self::ROM, self::ROM_OUT, self::BUS, self::FIGHT];
+    public const OF_SITES = [self::SIGN, self::FUNCTION, self::PROBE, self::CONTINUITY, self::ROM, self::ROM_OUT, self::BUS, self::CONTENTION];
 
     /** What looks at single traces. */
-    public const OF_TRACES = [self::PROBE, self::CONTINUITY, self::ROM, self::BUS, self::FIGHT];
+    public const OF_TRACES = [self::PROBE, self::CONTINUITY, self::ROM, self::BUS, self::CONTENTION];
 
     /** Several clean power-ons, or a long run. */
     public const CLEAN = 'clean';

@@ -4,17 +4,17 @@ declare(strict_types=1);
 
 namespace ZapTrace\Reasoning;
 
+use ZapTrace\Observations\Look;
+
 /**
  * Looks the board over before power is put on, as long as nothing was looked at.
  */
 final readonly class LookOver implements Opener
 {
-    private const SIGHTS = ['corroded', 'unseated', 'backwards', 'bent-pin', 'broken-pin', 'bulged', 'leaking', 'residue', 'loose', 'flux', 'bridged', 'heatsink', 'sharp-bend', 'wrong-way', 'burnt', 'absent', 'fine'];
-
     public function propose(Conclusion $conclusion, StepCosts $costs, FailureModes $modes): array
     {
         $facts = array_keys($conclusion->circumstances->facts);
-        if (array_intersect($facts, self::SIGHTS) !== [] || $conclusion->board->plan === null || $conclusion->suspects() !== []) {
+        if (array_intersect($facts, array_keys(Look::FINDINGS)) !== [] || $conclusion->board->plan === null || $conclusion->suspects() !== []) {
             return [];
         }
 

@@ -119,7 +119,7 @@ final class ProbePins implements Proposer
             if ($seen->kind === Evidence::PROBE && str_starts_with($seen->id, 'walk ') && $seen->state->sameParts($conclusion->now)) {
                 $walked[substr((string) strrchr($seen->id, ' '), 1)] = true;
             }
-            if (in_array($seen->kind, [Evidence::PROBE, Evidence::FIGHT], true) && $seen->state->sameParts($conclusion->now)) {
+            if (in_array($seen->kind, [Evidence::PROBE, Evidence::CONTENTION], true) && $seen->state->sameParts($conclusion->now)) {
                 foreach (preg_match_all('/\b[A-Z]+\d+\.\d+\b/', $seen->words, $match) > 0 ? $match[0] : [] as $pin) {
                     $probed[$pin] = true;
                     $net = $netlist->netOf($pin);

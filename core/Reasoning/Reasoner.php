@@ -249,7 +249,7 @@ final readonly class Reasoner
     {
         $net = $at->kind === SiteKind::Net ? $this->board->netlist->nets[$at->seat] ?? null : null;
 
-        return $net === null ? [] : array_map(Netlist::chipOf(...), SignalEvidence::lost($this->board->netlist, $net, $at->mode->name, $this->board->processor->chip ?? ''));
+        return $net === null ? [] : array_map(Netlist::chipOf(...), SignalEvidence::cutOff($this->board, $net, $at->mode->name));
     }
 
     /**

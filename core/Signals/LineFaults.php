@@ -91,7 +91,7 @@ final readonly class LineFaults
         $strengths = [];
         foreach ($names as $name) {
             $found = $this->netOf($ref, $name);
-            foreach ($found === null ? [] : $this->fighting($found[1], $ref, $strength) as $site => $each) {
+            foreach ($found === null ? [] : $this->contending($found[1], $ref, $strength) as $site => $each) {
                 $strengths[$site] = ($strengths[$site] ?? 0.0) + $each / count($names);
             }
         }
@@ -105,7 +105,7 @@ final readonly class LineFaults
      * @param  string  $but  a chip that may
      * @return array<string, float>
      */
-    public function fighting(Net $line, string $but, float $strength): array
+    public function contending(Net $line, string $but, float $strength): array
     {
         $strengths = [];
         foreach ($this->structure->driversOf($line) as $driver) {

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace ZapTrace\Signals;
 
+use ZapTrace\Board\BoardProfile;
 use ZapTrace\Board\Net;
 use ZapTrace\Board\Netlist;
 use ZapTrace\Reasoning\Evidence;
@@ -122,12 +123,12 @@ final readonly class SignalEvidence
      *
      * @return list<string>
      */
-    public static function lost(Netlist $netlist, Net $net, string $mode, string $processor): array
+    public static function cutOff(BoardProfile $board, Net $net, string $mode): array
     {
         $at = str_starts_with($mode, 'open at ') ? substr($mode, strlen('open at ')) : null;
         $before = str_starts_with($mode, 'open before ') ? (int) array_search(substr($mode, strlen('open before ')), $net->pins, true) : null;
 
-        return $netlist->lost($net, $before, $at, $processor);
+        return $board->netlist->cutOff($net, $before, $at, $board->processor->chip ?? '');
     }
 
     /** The fault of two traces that touch each other. */
@@ -422,7 +423,7 @@ final readonly class SignalEvidence
                 $own = Netlist::chipOf($net->pins[$drivers[0]]);
                 $strengths = [...array_map(static fn (float $strength): float => self::HARDLY * $strength, $strengths), ...array_intersect_key($strengths, [$own => true])];
             }
-            $isFight = $seen->state === ProbeState::Between && count($drivers) > 1;
+            $isContention = $seen->state === ProbeState::Between && count($drivers) > 1;
             $floats = match ($seen->state) {
                 ProbeState::Silent => 0.95,
                 ProbeState::High, ProbeState::Between => 0.8,
@@ -441,9 +442,9 @@ final readonly class SignalEvidence
                     $strengths[self::lifted($net->name, $pin)] = $floats;
                 }
             }
-            if ($isFight) {
+            if ($isContention) {
                 // Two drive it: of its drivers one that is not meant to, or what lets it.
-                $strengths = LineFaults::together($strengths, (new LineFaults($this->structure))->fighting($net, '', 0.7));
+                $strengths = LineFaults::together($strengths, (new LineFaults($this->structure))->contending($net, '', 0.7));
             }
             if ($good === []) {
                 $strengths[self::held($net->name)] = $steady ? 0.85 : 0.05;
@@ -452,7 +453,7 @@ final readonly class SignalEvidence
                     $strengths[Netlist::chipOf($load)] ??= $seen->state === ProbeState::Between ? 0.08 : ($steady ? 0.02 : 0.005);
                 }
             }
-            $evidence[] = $this->report("probe {$key} {$net->name} wrong", true, $strengths, $state, "{$net->name} is ".($seen->state->value ?? 'off its frequency').' at '.implode(', ', array_map(static fn (array $reading): string => $reading['what']->pin, $bad)).($seen->expected === null || $seen->hz !== null ? '' : ", not {$seen->expected->value}"), $bad[count($bad) - 1]['observation'], $isFight ? Evidence::FIGHT : Evidence::PROBE, array_sum(array_column($bad, 'times')) > 1, count($bad) > 1);
+            $evidence[] = $this->report("probe {$key} {$net->name} wrong", true, $strengths, $state, "{$net->name} is ".($seen->state->value ?? 'off its frequency').' at '.implode(', ', array_map(static fn (array $reading): string => $reading['what']->pin, $bad)).($seen->expected === null || $seen->hz !== null ? '' : ", not {$seen->expected->value}"), $bad[count($bad) - 1]['observation'], $isContention ? Evidence::CONTENTION : Evidence::PROBE, array_sum(array_column($bad, 'times')) > 1, count($bad) > 1);
         }
 
         return $evidence;

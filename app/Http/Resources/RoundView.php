@@ -48,7 +48,7 @@ final class RoundView
                 'signals' => self::mark($assessment, Evidence::PROBE),
                 'traces' => self::mark($assessment, Evidence::CONTINUITY),
                 'rom' => self::mark($assessment, Evidence::ROM, Evidence::ROM_OUT),
-                'bus' => self::mark($assessment, Evidence::BUS, Evidence::FIGHT),
+                'bus' => self::mark($assessment, Evidence::BUS, Evidence::CONTENTION),
             ],
             'record' => self::record(OwnerRecord::of($assessment, $board, $ledger, $proof)),
         ];

@@ -131,7 +131,7 @@ final class ApprenticeTest extends TestCase
         $board = Boards::shipped('larkspur-64');
         self::assertNull((new Apprentice(new SimulatedBench($board, [new InjectedFault(FaultKind::ReadsHigh, 'U14')], 1, new LogicShelf, 0.0)))->lookedOver());
         $seen = (new Apprentice(new SimulatedBench($board, [new InjectedFault(FaultKind::WrongSetting, 'LK2', '32K')], 1, new LogicShelf, 0.0)))->lookedOver();
-        self::assertSame(['sites' => ['LK2'], 'finding' => 'wrong-way'], $seen['payload'] ?? null);
+        self::assertSame(['sites' => ['LK2'], 'finding' => 'wrong-setting'], $seen['payload'] ?? null);
 
         $log = Bench::with('larkspur-64')->record('look', $seen['payload'])->note('sign blank', 'count pass');
         self::assertSame('LK2', $log->leading());

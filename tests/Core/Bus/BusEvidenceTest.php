@@ -101,7 +101,7 @@ final class BusEvidenceTest extends TestCase
 
     public function test_every_kind_has_a_heading_and_is_kept_without_what_is_not_known(): void
     {
-        foreach ([Divergence::NOTHING_SELECTED, Divergence::DATA_BITS, Divergence::ADDRESS_BITS, Divergence::WRONG_TARGET, Divergence::TWO_ANSWER, Divergence::NEVER_STARTS, Divergence::STOPS, Divergence::REPEATS] as $kind) {
+        foreach ([Divergence::NOTHING_SELECTED, Divergence::DATA_BITS, Divergence::ADDRESS_BITS, Divergence::WRONG_TARGET, Divergence::CONTENTION, Divergence::NEVER_STARTS, Divergence::STOPS, Divergence::REPEATS] as $kind) {
             self::assertNotSame('', (new Divergence(0, $kind, 0, 0, 0, [], ''))->title());
         }
         self::assertSame(['cycle' => 3, 'kind' => 'stops', 'address' => 7, 'bits' => [], 'words' => 'It stops.'], (new Divergence(3, Divergence::STOPS, 7, null, null, [], 'It stops.'))->toArray());

@@ -23,7 +23,7 @@ use ZapTrace\Signals\Structure;
  * Two outputs that drive one line at once, and what a break parts from what. Common practice: the low one wins, the level
  * stands between the two, and what drives nothing cannot be one of them.
  */
-final class FightTest extends TestCase
+final class ContentionTest extends TestCase
 {
     private static ?LogicShelf $shelf = null;
 
@@ -46,17 +46,17 @@ final class FightTest extends TestCase
     {
         $bench = self::sick($slug, new InjectedFault(FaultKind::OutputLow, $pin));
         $payload = $bench->bus();
-        self::assertSame('two-answer', $payload['divergence']['kind'] ?? null);
+        self::assertSame('contention', $payload['divergence']['kind'] ?? null);
         self::assertStringContainsString('two outputs drive at once', $payload['divergence']['words']);
 
         $log = Bench::with($slug)->note('sign blank')->record('bus-capture', $payload);
-        $fight = array_values(array_filter($log->assess()->conclusion->evidence, static fn (Evidence $seen): bool => $seen->kind === Evidence::FIGHT));
-        self::assertCount(1, $fight);
+        $contention = array_values(array_filter($log->assess()->conclusion->evidence, static fn (Evidence $seen): bool => $seen->kind === Evidence::CONTENTION));
+        self::assertCount(1, $contention);
         $chip = strtok($pin, '.');
-        self::assertGreaterThan(0.2, $fight[0]->strengths[$chip] ?? 0.0);
-        self::assertLessThan($fight[0]->strengths[$chip], $fight[0]->strengths['U31'] ?? 0.0, 'One memory chip spoils one line.');
+        self::assertGreaterThan(0.2, $contention[0]->strengths[$chip] ?? 0.0);
+        self::assertLessThan($contention[0]->strengths[$chip], $contention[0]->strengths['U31'] ?? 0.0, 'One memory chip spoils one line.');
         $faults = $log->assess()->conclusion->posterior->faults;
-        self::assertLessThan(0.05, ($faults['U2/bad contact'] ?? 0.0) + ($faults['U2/contents or dead'] ?? 0.0), 'A ROM that drives nothing fights nothing.');
+        self::assertLessThan(0.05, ($faults['U2/bad contact'] ?? 0.0) + ($faults['U2/contents or dead'] ?? 0.0), 'A ROM that drives nothing contends with nothing.');
         // The recording and one walk round the part are enough.
         $found = $log->record('pin-walk', (new Apprentice($bench))->walked($chip, Situation::FreeRun)['payload']);
         self::assertContains($found->leading(), [$chip, Boards::shipped($slug)->netlist->netOf($pin)?->name]);
@@ -88,13 +88,13 @@ final class FightTest extends TestCase
         $netlist = Boards::shipped('larkspur-64')->netlist;
         $a3 = $netlist->nets['A3']; // U1.12 J3.4 U2.7 U30.13 U26.35
 
-        self::assertSame(['U2.7', 'U30.13', 'U26.35'], $netlist->lost($a3, 2, null, 'U1'));
-        self::assertSame(['U2.7'], $netlist->lost($a3, null, 'U2.7', 'U1'));
-        self::assertSame($a3->pins, $netlist->lost($a3, null, 'U1.12', 'U1'), 'The leg that drives it.');
-        self::assertSame($a3->pins, $netlist->lost($a3, null, null, 'U1'), 'Held, all of it is.');
+        self::assertSame(['U2.7', 'U30.13', 'U26.35'], $netlist->cutOff($a3, 2, null, 'U1'));
+        self::assertSame(['U2.7'], $netlist->cutOff($a3, null, 'U2.7', 'U1'));
+        self::assertSame($a3->pins, $netlist->cutOff($a3, null, 'U1.12', 'U1'), 'The leg that drives it.');
+        self::assertSame($a3->pins, $netlist->cutOff($a3, null, null, 'U1'), 'Held, all of it is.');
         $data = Boards::shipped('halyard-16')->netlist->nets['D5']; // U3.17 U91.7 U65.7 U1.64
-        self::assertSame(['U3.17', 'U91.7'], Boards::shipped('halyard-16')->netlist->lost($data, 2, null, 'U1'), 'The processor is at the end of it.');
-        self::assertSame(['U4.19'], SignalEvidence::lost($netlist, $netlist->nets['/BUFEN'], 'open before U4.19', 'U1'));
+        self::assertSame(['U3.17', 'U91.7'], Boards::shipped('halyard-16')->netlist->cutOff($data, 2, null, 'U1'), 'The processor is at the end of it.');
+        self::assertSame(['U4.19'], SignalEvidence::cutOff(Boards::shipped('larkspur-64'), $netlist->nets['/BUFEN'], 'open before U4.19'));
     }
 
     /** A trace that is broken before what serves a bank reads like a dead server; the continuity tester is proposed before a part comes out. */
