@@ -56,7 +56,8 @@ export default function BoardEditor() {
                         <header className="flex flex-wrap items-baseline gap-x-4">
                             <h1 className="text-2xl">Draw {board.name}</h1>
                             <p className="text-soft">
-                                {count(board.parts.length, 'chip', 'chips')}, {count(data.nets.length, 'net', 'nets')}. Everything is kept as you go.
+                                {count(board.parts.length, 'chip', 'chips')}, {count(data.nets.length, 'net', 'nets')}. Everything is kept
+                                as you go.
                             </p>
                             <Button
                                 className="ml-auto"
