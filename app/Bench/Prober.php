@@ -12,6 +12,7 @@ use ZapTrace\Observations\PinProbed;
 use ZapTrace\Problems\ProblemList;
 use ZapTrace\Reasoning\MachineState;
 use ZapTrace\Signals\Expectations;
+use ZapTrace\Signals\ProbeState;
 use ZapTrace\Signals\Situation;
 
 /**
@@ -58,6 +59,31 @@ final readonly class Prober
         $this->cache->forever($key, $expected);
 
         return $expected;
+    }
+
+    /** All pins of a chip are kept with which of them should move, and of which nothing can be said. */
+    public function completeWalk(object $payload, BoardProfile $board, MachineState $state): object
+    {
+        $chip = is_string($payload->chip ?? null) ? $board->findChip($payload->chip) : null;
+        $situation = Situation::tryFrom(is_string($payload->situation ?? null) ? $payload->situation : Situation::Running->value);
+        if ($chip === null || $situation === null || isset($payload->pulsing)) {
+            return $payload;
+        }
+        $expected = $this->expected($board, $state, $situation);
+        $pulsing = $unknown = [];
+        foreach ($chip->type?->pinList() ?? [] as $pin) {
+            $at = $expected["{$chip->ref}.{$pin->number}"] ?? null;
+            if ($at !== null && $at['state'] === null) {
+                $unknown[] = "{$chip->ref}.{$pin->number}";
+            } elseif ($at !== null && $at['state'] === ProbeState::Pulsing->value) {
+                $pulsing[] = "{$chip->ref}.{$pin->number}";
+            }
+        }
+        $whole = (object) get_object_vars($payload);
+        $whole->pulsing = $pulsing;
+        $whole->unknown ??= $unknown;
+
+        return $whole;
     }
 
     /** A reading is kept with what it should have been, as it is known now. */

@@ -18,6 +18,7 @@ use ZapTrace\Observations\Interpreters;
 use ZapTrace\Observations\Moment;
 use ZapTrace\Observations\Observation as CoreObservation;
 use ZapTrace\Observations\PinProbed;
+use ZapTrace\Observations\PinsWalked;
 use ZapTrace\Problems\InputRejected;
 use ZapTrace\Problems\ProblemList;
 use ZapTrace\Reasoning\FailureModes;
@@ -54,7 +55,11 @@ final readonly class Recorder
 
         return DB::transaction(function () use ($job, $kind, $payload, $interpreter): Observation {
             $moment = $this->moment($job);
-            $payload = $kind === PinProbed::KIND ? $this->prober->complete($payload, $moment->board, $moment->state) : $payload;
+            $payload = match ($kind) {
+                PinProbed::KIND => $this->prober->complete($payload, $moment->board, $moment->state),
+                PinsWalked::KIND => $this->prober->completeWalk($payload, $moment->board, $moment->state),
+                default => $payload,
+            };
             $payload = $interpreter instanceof Completes ? $interpreter->complete($payload, $moment, $this->attachments) : $payload;
             $interpreter->interpret(new CoreObservation('', $kind, JsonNode::of($payload)), $moment, $this->attachments);
             $last = $job->observations()->max('sequence');

@@ -9,6 +9,7 @@ use ZapTrace\Board\RangeKind;
 use ZapTrace\Numbers\Radix;
 use ZapTrace\Reasoning\Step;
 use ZapTrace\Signals\PinSeen;
+use ZapTrace\Signals\ProbeState;
 use ZapTrace\Signals\Situation;
 
 /**
@@ -25,6 +26,12 @@ final class Apprentice
 
     /** Power-ons that are really tried of those asked for. */
     private const TRIED = 6;
+
+    /** What is looked at without switching the machine off. */
+    private const LEAVES_IT_ON = ['read', 'function', 'watch', 'feel', 'rail'];
+
+    /** It was switched on, and failed, and is on yet. */
+    private bool $isFailing = false;
 
     public function __construct(private readonly SimulatedBench $bench)
     {
@@ -48,8 +55,12 @@ final class Apprentice
     public function take(Step $step): ?array
     {
         $bench = $this->bench;
-        $bench->powerOn();
         $foreseen = array_values(array_filter(array_column($step->outcomes, 'observation')));
+        $leavesItOn = in_array($step->action, self::LEAVES_IT_ON, true) || in_array($step->action, ['probe', 'walk'], true) && $this->situation($foreseen) === Situation::Running;
+        if (! $this->isFailing || ! $leavesItOn) {
+            $bench->powerOn();
+            $this->isFailing = false;
+        }
         $site = $step->site;
         switch ($step->action) {
             case 'probe':
@@ -164,8 +175,7 @@ final class Apprentice
      */
     public function walked(string $ref, Situation $situation): array
     {
-        $wrong = [];
-        $unknown = [];
+        $wrong = $unknown = $pulsing = [];
         foreach ($this->bench->board->chips[$ref]->type?->pinList() ?? [] as $pin) {
             $name = "{$ref}.{$pin->number}";
             $net = $this->bench->board->netlist->netOf($name);
@@ -178,10 +188,12 @@ final class Apprentice
                 $unknown[] = $name;
             } elseif (! PinSeen::fits($expected, $seen)) {
                 $wrong[] = ['pin' => $name, 'state' => $seen->value, 'expected' => $expected->value];
+            } elseif ($expected === ProbeState::Pulsing) {
+                $pulsing[] = $name;
             }
         }
 
-        return ['kind' => 'pin-walk', 'payload' => ['chip' => $ref, 'situation' => $situation->value, 'wrong' => $wrong, 'unknown' => $unknown]];
+        return ['kind' => 'pin-walk', 'payload' => ['chip' => $ref, 'situation' => $situation->value, 'wrong' => $wrong, 'pulsing' => $pulsing, 'unknown' => $unknown]];
     }
 
     /**
@@ -243,6 +255,8 @@ final class Apprentice
         for ($run = 0; $run < min($clean, self::TRIED); $run++) {
             $this->bench->powerOn();
             if (! $this->bench->works()) {
+                $this->isFailing = true;
+
                 return ['kind' => 'power-ons', 'payload' => ['clean' => $run, 'failed' => 1]];
             }
         }

@@ -183,19 +183,19 @@ final class SimulatedBench
         return $this->machine()->starts();
     }
 
+    /** What a link has taken out of play is not tried. */
     public function functionWorks(string $id): bool
     {
         $function = $this->board->findFunction($id);
         $showing = $this->machine()->showing();
+        foreach ($function->banks ?? [] as $bank) {
+            if ($this->failingBits($bank, null) !== []) {
+                return false;
+            }
+        }
         foreach ($function->sites ?? [] as $site) {
             if ($this->isAmong($showing, $site)) {
                 return false;
-            }
-            foreach ($this->board->banks as $bank) {
-                // A programme that uses a bank needs all of it.
-                if (in_array($site, $bank->chips(), true) && $this->board->chips[$site]->kind() === 'dram' && $this->failingBits($bank->name, null) !== []) {
-                    return false;
-                }
             }
         }
 
@@ -540,9 +540,10 @@ final class SimulatedBench
         $machine = $this->machine();
         $accesses = [];
         $chips = [];
+        $even = $this->board->bus->dataWidth === 16 ? ~1 : ~0;
         foreach ($this->board->map->ranges as $range) {
             for ($place = 0; $range->kind === RangeKind::Rom && $place < self::ROM_PLACES; $place++) {
-                $accesses[] = [$range->from + crc32("rom {$place}") % ($range->to - $range->from) & ~1, null];
+                $accesses[] = [$range->from + crc32("rom {$place}") % ($range->to - $range->from) & $even, null];
                 $chips[] = $range->chip ?? '';
             }
         }
@@ -578,6 +579,7 @@ final class SimulatedBench
                     $addresses[] = $low + crc32("{$bank} {$place} {$from}") % ($high - $low + 1) & $even;
                 }
                 // Addresses that differ in one line only: two of them are one where that line is lost.
+                $addresses[] = $low & $even;
                 for ($line = $this->board->bus->dataWidth === 16 ? 1 : 0; 1 << $line <= $high - $low; $line++) {
                     $addresses[] = $low + (1 << $line) & $even;
                 }

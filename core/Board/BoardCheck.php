@@ -127,6 +127,11 @@ final readonly class BoardCheck
             foreach ($node->strings('sites') as $place => $ref) {
                 $this->knownChip("{$node->pointer}/sites/{$place}", $ref, "The function \"{$node->string('name')}\"", $board, $problems);
             }
+            foreach ($node->strings('banks') as $place => $bank) {
+                if (! isset($board->banks[$bank])) {
+                    $problems->add("{$node->pointer}/banks/{$place}", "The function \"{$node->string('name')}\" fills bank {$bank}, which is not on this board.");
+                }
+            }
         }
         foreach ($file->each('checks') as $node) {
             $site = $node->string('site');

@@ -45,7 +45,7 @@ final readonly class BusEvidence
             Divergence::ADDRESS_BITS => $this->addressBits($found, $processor),
             Divergence::NOTHING_SELECTED => $this->answers($found, 0.6, 0.85),
             Divergence::CONTENTION => $this->contention($found, $processor, 0.85),
-            Divergence::WRONG_TARGET => LineFaults::together([$processor => 0.1], $this->answers($found, 0.35, 0.85)),
+            Divergence::WRONG_TARGET => LineFaults::together([$processor => 0.1], $this->answers($found, 0.35, 0.85), $this->misled($found, 0.6)),
             default => $found->writes ? $this->writtenBits($found, $processor) : $this->dataBits($found, $processor),
         };
     }
@@ -150,7 +150,7 @@ final readonly class BusEvidence
         }
 
         // Many bits at once: the wrong chip answers, none does, or two do.
-        return count($found->bits) > 3 ? LineFaults::together(array_map(static fn (float $strength): float => 0.4 * $strength, $strengths), $this->answers($found, 0.5, 0.5)) : $strengths;
+        return count($found->bits) > 3 ? LineFaults::together(array_map(static fn (float $strength): float => 0.4 * $strength, $strengths), $this->answers($found, 0.5, 0.5), $this->misled($found, 0.6)) : $strengths;
     }
 
     /**
@@ -213,6 +213,19 @@ final readonly class BusEvidence
         }
 
         return $strengths;
+    }
+
+    /**
+     * A ROM that is led to another address gives another byte.
+     *
+     * @return array<string, float>
+     */
+    private function misled(Divergence $found, float $strength): array
+    {
+        $ref = $found->address === null || $found->writes ? '' : $this->chipAt($found->address, $found->cycle);
+        $isRom = in_array(($this->structure->board->chips[$ref] ?? null)?->kind(), ['rom', 'eprom'], true);
+
+        return $isRom ? array_map(static fn (float $each): float => $strength * $each, (new RomEvidence($this->structure))->misled($ref)) : [];
     }
 
     /**

@@ -34,6 +34,9 @@ final class LadderBuilder
 
     private int $skipped = 0;
 
+    /** @var array<int, int> what a good machine read of its ROMs, by address */
+    private array $known = [];
+
     /** @var list<array{sick: int|null, expected: Cycle|null}> */
     private array $rungs = [];
 
@@ -51,6 +54,7 @@ final class LadderBuilder
         if ($start !== null) {
             return $this->ladder($sick, 0, $start);
         }
+        $this->known = $this->readOf($good);
         $memory = new SharedMemory($this->plan, $dataMask);
         $i = $this->begin($sick, $addressMask);
         $j = $this->begin($good, $addressMask);
@@ -88,7 +92,7 @@ final class LadderBuilder
     public function againstRom(CycleList $sick): Ladder
     {
         $this->skipped = 0;
-        $this->rungs = [];
+        $this->rungs = $this->known = [];
         $mask = $sick->addressMask;
         $start = $this->neverStarts($sick, $this->bus->start['at'] & $mask);
         if ($start !== null) {
@@ -272,7 +276,7 @@ final class LadderBuilder
         $ones = $looked = $wrongReads = 0;
         $kept = $lost = true;
         $range = $this->plan->at($is->address);
-        $moved = [];
+        $moved = $not = [];
         for ($number = $at; $number < min($sick->count(), $at + self::LOOKED_AT); $number++) {
             $cycle = $sick->at($number);
             $value = $number === $at ? $expected : $should($number);
@@ -289,8 +293,12 @@ final class LadderBuilder
             $wrongReads++;
             $ones += ($cycle->data & $mask) === $mask ? 1 : 0;
             $kept = $kept && $number > 0 && (($cycle->data ^ $sick->at($number - 1)->data) & $mask) === 0;
-            foreach ($this->sources($cycle, $mask) as $from) {
-                $moved[$from] = ($moved[$from] ?? 0) + 1;
+            foreach ($this->sources($cycle, $mask) as $from => $fits) {
+                if ($fits) {
+                    $moved[$from][$cycle->address] = true;
+                } else {
+                    $not[$from] = true;
+                }
             }
         }
         $bits = self::bitsOf($wrong);
@@ -298,6 +306,8 @@ final class LadderBuilder
             return new Divergence($at, Divergence::DATA_BITS, $is->address, $expected, $is->data, $bits, sprintf('It writes %02X to %s, where %02X belongs.', $is->data & $mask, $address, $expected & $mask), true);
         }
         $whole = $wrong === $mask || count($bits) > 3;
+        // What fits at several addresses, and is wrong at none.
+        $moved = array_map(count(...), array_diff_key($moved, $not));
         arsort($moved);
         $from = array_key_first($moved);
         if ($ones === $wrongReads && ($whole || $wrongReads === $looked && count($bits) > 2)) {
@@ -306,7 +316,7 @@ final class LadderBuilder
         if ($kept && $whole && $wrongReads > 1) {
             return new Divergence($at, Divergence::NOTHING_SELECTED, $is->address, $expected, $is->data, $bits, sprintf('What was last on the bus is read at %s, where %02X belongs: nothing is selected there.', $address, $expected & $mask));
         }
-        if ($from !== null && $moved[$from] === $wrongReads && $wrongReads > 2 && count($bits) > 1) {
+        if ($from !== null && $moved[$from] > 2 && count($bits) > 1) {
             if (str_starts_with((string) $from, 'line ')) {
                 $line = (int) substr((string) $from, 5);
 
@@ -328,31 +338,48 @@ final class LadderBuilder
     }
 
     /**
-     * Where else the data of a read belongs: the same ROM with one address line turned over, or another ROM.
+     * Where else the data of a read could belong: the same ROM with one address line turned over, or another ROM.
      *
-     * @return list<string>
+     * @return array<string, bool> whether it is what is there; what is not known there is left out
      */
     private function sources(Cycle $cycle, int $mask): array
     {
         $sources = [];
         $range = $this->plan->at($cycle->address);
-        if ($range === null || $range['image'] === null) {
+        if ($range === null || $range['kind'] !== 'rom') {
             return [];
         }
         $offset = $cycle->address - $range['from'];
-        $size = $range['image']->size();
-        for ($line = 0; 1 << $line < $size; $line++) {
-            if (((ord($range['image']->bytes[($offset ^ 1 << $line) % $size]) ^ $cycle->data) & $mask) === 0) {
-                $sources[] = "line {$line}";
+        for ($line = 0; 1 << $line <= $range['to'] - $range['from']; $line++) {
+            $there = $range['image'] instanceof RomImage ? ord($range['image']->bytes[($offset ^ 1 << $line) % $range['image']->size()]) : $this->known[$range['from'] + ($offset ^ 1 << $line)] ?? null;
+            if ($there !== null) {
+                $sources["line {$line}"] = (($there ^ $cycle->data) & $mask) === 0;
             }
         }
         foreach ($this->plan->ranges as $other) {
-            if ($other['image'] instanceof RomImage && $other['chip'] !== $range['chip'] && ((ord($other['image']->bytes[$offset % $other['image']->size()]) ^ $cycle->data) & $mask) === 0) {
-                $sources[] = $other['chip'];
+            $there = $other['kind'] !== 'rom' || $other['chip'] === $range['chip'] ? null : ($other['image'] instanceof RomImage ? ord($other['image']->bytes[$offset % $other['image']->size()]) : $this->known[$other['from'] + $offset] ?? null);
+            if ($there !== null) {
+                $sources[$other['chip']] = (($there ^ $cycle->data) & $mask) === 0;
             }
         }
 
         return $sources;
+    }
+
+    /**
+     * @return array<int, int> byte by address, of what a recording read of ROMs
+     */
+    private function readOf(CycleList $cycles): array
+    {
+        $known = [];
+        for ($number = 0; $number < $cycles->count(); $number++) {
+            $cycle = $cycles->at($number);
+            if ($cycle->kind->isRead() && ! $cycle->kind->isIo() && ($this->plan->at($cycle->address)['kind'] ?? '') === 'rom') {
+                $known[$cycle->address] = $cycle->data;
+            }
+        }
+
+        return $known;
     }
 
     private function elsewhere(CycleList $sick, int $at, Cycle $should, int $mask): Divergence

@@ -27,6 +27,9 @@ final class AliasSearch
     /** How many agreeing addresses with different contents are wanted before an alias is believed. */
     private const SUPPORT = 4;
 
+    /** What fits by chance as often as this shows nothing. */
+    private const BY_CHANCE = 0.2;
+
     /** @var list<Block> */
     private array $blocks = [];
 
@@ -89,6 +92,7 @@ final class AliasSearch
                 }
             }
             $found += $found === [] ? $this->strobeLost($slice, $wanted) : [];
+            $found += $found === [] ? $this->lostTogether($slice, $wanted) : [];
         }
         ksort($found);
 
@@ -140,6 +144,78 @@ final class AliasSearch
         }
 
         return [];
+    }
+
+    /**
+     * A line, the two that share a pin, or all of one multiplexer, lost by whatever they float to at the time: what is read
+     * was written to an address that differs in no other line.
+     *
+     * @return array<int, array{addressLines: list<int>, shorted: bool, checked: int, shown: int}> by data line
+     */
+    private function lostTogether(Slice $slice, int $wanted): array
+    {
+        $count = $slice->block->count();
+        $values = 1 << substr_count(decbin($wanted), '1');
+        foreach ($count > self::SCATTERED ? [] : $this->together($slice) as $lines) {
+            $mask = array_sum(array_map(static fn (int $line): int => 1 << $line, $lines));
+            $written = [];
+            for ($offset = 0; $offset < $count; $offset++) {
+                if ($slice->owns($offset)) {
+                    $written[$slice->block->addressAt($offset) & ~$mask][ord($slice->block->expected[$offset]) & $wanted] = true;
+                }
+            }
+            $wrong = $bits = 0;
+            $byChance = 0.0;
+            for ($offset = 0; $offset < $count; $offset++) {
+                $read = ord($slice->block->read[$offset]) & $wanted;
+                $differs = (ord($slice->block->expected[$offset]) & $wanted) ^ $read;
+                if ($differs === 0 || ! $slice->owns($offset)) {
+                    continue;
+                }
+                $there = $written[$slice->block->addressAt($offset) & ~$mask];
+                if (! isset($there[$read])) {
+                    continue 2;
+                }
+                $wrong++;
+                $bits |= $differs;
+                $byChance += count($there) / $values;
+            }
+            if ($wrong >= self::SUPPORT && $byChance < self::BY_CHANCE * $wrong) {
+                $found = [];
+                for ($bit = 0; $bits >> $bit !== 0; $bit++) {
+                    if (($bits >> $bit & 1) === 1) {
+                        $found[$slice->firstLine + $bit] = ['addressLines' => $lines, 'shorted' => false, 'checked' => $count, 'shown' => $wrong];
+                    }
+                }
+
+                return $found;
+            }
+        }
+
+        return [];
+    }
+
+    /**
+     * @return list<list<int>> address lines that can be lost together, the fewer first
+     */
+    private function together(Slice $slice): array
+    {
+        $sets = array_map(static fn (int $line): array => [$line], $this->lines($slice));
+        $multiplex = $slice->bank->multiplex;
+        foreach ($multiplex->row ?? [] as $place => $row) {
+            if (isset($multiplex->column[$place])) {
+                $sets[] = [$row, $multiplex->column[$place]];
+            }
+        }
+        foreach ($slice->bank->serversIn('multiplexer') as $server) {
+            $lines = array_map(static fn (string $line): int => (int) substr($line, 1), array_values(array_filter($server->lines, static fn (string $line): bool => $line[0] === 'A')));
+            if (count($lines) > 2 && ! in_array($lines, $sets, true)) {
+                $sets[] = $lines;
+            }
+        }
+        usort($sets, static fn (array $a, array $b): int => count($a) <=> count($b));
+
+        return $sets;
     }
 
     private function hasVariedData(Tally $tally): bool

@@ -45,7 +45,7 @@ final readonly class BenchLine
         ['form' => 'test u14 pass', 'means' => 'the chip tester passes U14: weak evidence; fail is good evidence; test new u14 for the one fitted'],
         ['form' => 'count 3 x2', 'means' => 'the diagnostic counted 3, twice alike; count pass when it passed, count nothing when it gave none'],
         ['form' => 'tried cured', 'means' => 'tried as it stands, and the complaint is gone; same, better, worse or different otherwise'],
-        ['form' => 'now warm', 'means' => 'the machine is warm from here on; also cold, load, low-mains, or a diagnostic that is in; not warm ends it'],
+        ['form' => 'now warm', 'means' => 'the machine is warm from here on; also cold, load, low-mains, failing while the fault shows, or a diagnostic that is in; not warm ends it'],
         ['form' => 'u14 corroded', 'means' => 'seen before power; also unseated, backwards, bulged, leaking, bridged, loose, flux, burnt and others; u14 fine when nothing is wrong'],
         ['form' => '+5 u9 4.71', 'means' => 'the +5 V rail measures 4.71 V at U9; +5 4.98 at its regulator, +5 vr1 5.02 unloaded'],
         ['form' => '+5 ripple 40', 'means' => '40 mV of ripple on it; +5 u9 ripple 40 at a chip; +5 amps 1.2 drawn; +5 in 9.2 before the regulator'],

@@ -17,6 +17,7 @@ final class Condition implements ChangesMachine, Interpreter
         'cold' => 'just switched on, cold',
         'warm' => 'warmed up',
         'load' => 'under load',
+        MachineState::FAILING => 'while the fault shows',
         'low-mains' => 'on low mains',
         'high-mains' => 'on high mains',
     ];

@@ -10,6 +10,7 @@ use ZapTrace\Problems\InputRejected;
 use ZapTrace\Reasoning\Circumstances;
 use ZapTrace\Reasoning\Hazard;
 use ZapTrace\Reasoning\MachineState;
+use ZapTrace\Signals\Situation;
 
 /**
  * The state of the machine at the time of each observation, told from the log itself: a move holds from then on; what
@@ -31,6 +32,9 @@ final readonly class ContextHistory
     ) {
     }
 
+    /** What is looked at without switching it off. */
+    private const LEAVE_IT_ON = ['memory-readings', 'probe', 'pin-walk', 'function-test', 'sign', 'heat', 'rail', 'screen-character', 'screen-stripe', 'set-aside', 'label', 'photo', 'photo-mark'];
+
     /**
      * What names a link, position or part that the board does not have (any more) has no effect.
      *
@@ -50,6 +54,9 @@ final readonly class ContextHistory
         foreach ($observations as $place => $observation) {
             // Moments count from one: what was there from the start was born at none.
             $state = ($place > 0 ? self::moved($state, $board, $segments, $changed, $place) : $state)->at($place + 1);
+            if ($state->isFailing() && ! self::leavesItOn($observation)) {
+                $state = $state->under(MachineState::FAILING, false);
+            }
             $interpreter = $interpreters->find($observation->kind);
             try {
                 $change = $interpreter instanceof ChangesMachine ? $interpreter->change($observation, $board, $state) : null;
@@ -76,6 +83,14 @@ final readonly class ContextHistory
     public function at(int $place): MachineState
     {
         return $this->at[$place] ?? $this->now;
+    }
+
+    /** Whether the machine stays on while this is looked at, so that a fault that comes and goes stays as it is. */
+    private static function leavesItOn(Observation $observation): bool
+    {
+        $situation = $observation->payload->has('situation') ? $observation->payload->string('situation') : Situation::Running->value;
+
+        return in_array($observation->kind, self::LEAVE_IT_ON, true) && in_array($situation, [Situation::Running->value, Situation::AsFound->value], true);
     }
 
     /**

@@ -45,7 +45,7 @@ final class DiagnosticRun implements Interpreter
             ucfirst($diagnostic->name).": {$what}".($times > 1 ? ", {$times} times alike" : '').($named === [] ? '' : ', '.implode('; ', $named).', by its table'),
             notes: $registers === [] ? [] : ['Registers: '.implode(', ', array_map(static fn (string $name, string $value): string => "{$name} = {$value}", array_keys($registers), $registers))],
             runs: array_fill(0, max(1, $times), ['diagnostic' => $diagnostic, 'result' => $result]),
-            measured: [new PowerOnCount($result->passed() ? $times : 0, $result->passed() ? 0 : $times, 0.0)],
+            measured: [new PowerOnCount($result->passed() ? $times : 0, $result->passed() ? 0 : $times, 0.0, $diagnostic->id)],
         );
     }
 

@@ -6,6 +6,7 @@ namespace ZapTrace\Observations;
 
 use ZapTrace\Problems\InputRejected;
 use ZapTrace\Reasoning\Evidence;
+use ZapTrace\Reasoning\ReachedBanks;
 
 /**
  * A function that this board has to be tested for: it works, or it does not.
@@ -30,9 +31,11 @@ final class FunctionTest implements Interpreter
         $works = $observation->payload->string('result') === 'works';
         $title = ucfirst($function->name).($works ? ' works' : ' does not work');
 
-        return new Contribution($title, evidence: $function->sites === [] ? [] : [new Evidence(
+        $strengths = $function->strengths($moment->board, (new ReachedBanks($moment->board))->of($moment->state->settings));
+
+        return new Contribution($title, evidence: $strengths === [] ? [] : [new Evidence(
             $observation->id, Evidence::FUNCTION, ! $works, $moment->modes->rate('functionFalseAlarm'), $moment->modes->rate('functionMiss'), [], [], [], 1.0, $moment->state, lcfirst($title), $observation->id,
-            strengths: array_fill_keys($function->sites, 0.7),
+            strengths: $strengths,
         )], measured: [new FunctionTested($function->id, $works)]);
     }
 }

@@ -42,6 +42,7 @@ final class PinsWalked implements Interpreter
         $problems->throwIfAny();
         $measured = [];
         $unknown = array_flip($payload->strings('unknown'));
+        $pulsing = array_flip($payload->strings('pulsing'));
         foreach ($chip->type?->pinList() ?? [] as $pin) {
             $name = "{$chip->ref}.{$pin->number}";
             $net = $board->netlist->netOf($name);
@@ -50,7 +51,7 @@ final class PinsWalked implements Interpreter
             }
             $measured[] = isset($wrong[$name])
                 ? new PinSeen($name, $situation, $wrong[$name]['state'], null, null, $wrong[$name]['expected'], null, judged: false)
-                : new PinSeen($name, $situation, null, null, null, null, null, judged: true, onWalk: true);
+                : new PinSeen($name, $situation, null, null, null, isset($pulsing[$name]) ? ProbeState::Pulsing : null, null, judged: true, onWalk: true);
         }
         $listed = implode(', ', array_map(static fn (string $pin, array $seen): string => "{$board->netlist->called($pin)} {$seen['state']->value}", array_keys($wrong), $wrong));
 

@@ -4,19 +4,27 @@ declare(strict_types=1);
 
 namespace ZapTrace\Observations;
 
+use ZapTrace\Board\BoardProfile;
 use ZapTrace\Problems\InputRejected;
 use ZapTrace\Reasoning\Evidence;
+use ZapTrace\Reasoning\MachineState;
 
 /**
  * The machine was switched on several times, or ran for long: how often the fault showed.
  */
-final class PowerOns implements Interpreter
+final class PowerOns implements ChangesMachine, Interpreter
 {
     public const KIND = 'power-ons';
 
     public function kind(): string
     {
         return self::KIND;
+    }
+
+    /** When the fault has shown, the machine is on and fails; that is the time to look at it. */
+    public function change(Observation $observation, BoardProfile $board, MachineState $state): Change
+    {
+        return new Change($state->under(MachineState::FAILING, false), $state->under(MachineState::FAILING, $observation->payload->integer('failed', 0) > 0));
     }
 
     public function interpret(Observation $observation, Moment $moment, Attachments $attachments): Contribution

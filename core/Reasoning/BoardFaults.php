@@ -35,7 +35,7 @@ final class BoardFaults
         'select' => ['high' => 0.6, 'bank-places' => 0.3, 'bank-unstable' => 0.2],
         'strobe' => ['high' => 0.6, 'bank-places' => 0.15, 'bank-unstable' => 0.3, 'bank-strobe' => 0.5],
         'buffer' => ['high' => 0.6, 'low' => 0.15, 'bank-places' => 0.3],
-        'multiplexer' => ['bank-alias' => 0.4, 'bank-strobe' => 0.3, 'bank-places' => 0.4, 'high' => 0.4],
+        'multiplexer' => ['bank-alias' => 0.4, 'bank-strobe' => 0.3, 'bank-multiplexer' => 0.3, 'bank-places' => 0.4, 'high' => 0.4],
         'refresh' => ['bank-fades' => 0.6],
     ];
 
@@ -164,7 +164,10 @@ final class BoardFaults
         return $this->toMemory;
     }
 
-    /** A line of the processor's bus that is lost takes its programme with it; not where only a connector loses it. */
+    /**
+     * A line of the processor's bus that is lost takes its programme with it; not where only a connector loses it, nor where
+     * only the memory does: a test ROM goes on without.
+     */
     private function crash(Net $net, string $mode, float $chance): float
     {
         $processor = $this->board->processor->chip ?? '';
@@ -173,9 +176,22 @@ final class BoardFaults
 
         return match (true) {
             $lost === [] => 0.0,
-            $onBus => max($chance, self::CRASH),
+            $onBus && array_diff(array_map(Netlist::chipOf(...), $lost), $this->ofMemory()) !== [] => max($chance, self::CRASH),
             default => $chance,
         };
+    }
+
+    /**
+     * @return list<string> memory chips, and what leads addresses and data to them alone
+     */
+    private function ofMemory(): array
+    {
+        $chips = [];
+        foreach ($this->board->banks as $bank) {
+            array_push($chips, ...$bank->chips(), ...array_map(static fn (Server $server): string => $server->chip, [...$bank->serversIn('multiplexer'), ...$bank->serversIn('buffer')]));
+        }
+
+        return array_values(array_unique($chips));
     }
 
     /**
@@ -428,7 +444,7 @@ final class BoardFaults
                         $this->add($site, $kind, $mode, $banks, $data === [] ? null : $data, null, 'all its banks', share: $share);
                     }
                 } else {
-                    $this->add($site, $kind, $mode, $banks, $data === [] ? null : $data, null);
+                    $this->add($site, $kind, $mode, $banks, $data === [] ? null : $data, $role === 'multiplexer' && $numbers('A') !== [] ? $numbers('A') : null);
                 }
             }
         }

@@ -92,6 +92,7 @@ final class DiagnosticEvidence
                 $passed = false;
             }
         }
+        $evidence = self::shared($evidence);
         foreach ($result->differing as $bit) {
             $evidence[] = new Evidence("{$id}/D{$bit['line']}", Evidence::NAMED, true, $falseAlarm, $this->modes->rate('unnamed'), [$bit['bank']], [$bit['line']], [], 1.0, $state, "the registers differ in bit {$bit['line']} ({$alike})", $observation);
         }
@@ -100,7 +101,26 @@ final class DiagnosticEvidence
     }
 
     /**
-     * A ROM that is named is one that does not answer as it should: what selects it can be why, or what answers with it.
+     * Bits of a bank that are named in one run are named by one cause, where one serves them all.
+     *
+     * @param  list<Evidence>  $evidence
+     * @return list<Evidence>
+     */
+    private static function shared(array $evidence): array
+    {
+        $bits = static fn (Evidence $seen, bool $abnormal): string => $seen->kind === Evidence::NAMED ? $seen->banks[0].($abnormal ? ' wrong' : ' right') : '';
+        $same = array_count_values(array_map(static fn (Evidence $seen): string => $bits($seen, $seen->abnormal), $evidence));
+
+        return array_map(static fn (Evidence $seen): Evidence => match (true) {
+            $seen->kind !== Evidence::NAMED => $seen,
+            ! $seen->abnormal && isset($same[$bits($seen, true)]) => $seen->readIn($seen->observation, 0),
+            default => $seen->readIn($seen->observation, $same[$bits($seen, $seen->abnormal)]),
+        }, $evidence);
+    }
+
+    /**
+     * A ROM that is named is one that does not answer as it should: what selects it can be why, what addresses it, or what
+     * answers with it.
      *
      * @param  list<string>  $sites
      * @return array<string, float>
@@ -111,7 +131,7 @@ final class DiagnosticEvidence
         foreach ($this->board->netlist->isEmpty() ? [] : $sites as $site) {
             if (in_array($this->board->chips[$site]->kind(), ['rom', 'eprom'], true)) {
                 $this->roms ??= new RomEvidence(new Structure($this->board));
-                $strengths = LineFaults::together($strengths, array_map(static fn (float $strength): float => self::BEHIND * $strength, LineFaults::together($this->roms->onBoard($site, RomVerdict::Blank, [], [], false), $this->roms->spoilt($site))));
+                $strengths = LineFaults::together($strengths, array_map(static fn (float $strength): float => self::BEHIND * $strength, LineFaults::together($this->roms->onBoard($site, RomVerdict::Blank, [], [], false), $this->roms->misled($site), $this->roms->spoilt($site))));
             }
         }
 

@@ -18,6 +18,12 @@ final readonly class MachineState
 {
     public const SECOND = ' of the second machine';
 
+    /** The condition of a machine that was switched on, and failed, and is on yet. */
+    public const FAILING = 'failing';
+
+    /** What comes and goes shows so strongly while it fails. */
+    private const SHOWS_NOW = 0.9;
+
     /** What is done for the moment only, while one looks. */
     private const MOMENTARY = ['piggyback', 'warm', 'cool', 'load', 'unload'];
 
@@ -255,6 +261,12 @@ final readonly class MachineState
         return $fault->mode->relief[$this->done[$seat] ?? ''] ?? 0.0;
     }
 
+    /** Whether the fault shows while one looks. */
+    public function isFailing(): bool
+    {
+        return isset($this->conditions[self::FAILING]);
+    }
+
     /** What the conditions make of the strength of a fault: a weak part shows more when warm or loaded. */
     public function sharpens(SuspectedFault $fault): float
     {
@@ -266,7 +278,7 @@ final readonly class MachineState
             }
         }
 
-        return $factor;
+        return isset($this->conditions[self::FAILING]) && $fault->mode->perRun > 0.0 ? max($factor, self::SHOWS_NOW / $fault->mode->perRun) : $factor;
     }
 
     /**

@@ -132,8 +132,8 @@ final readonly class MemoryEvidence
         $kind = match ($finding->pattern) {
             Pattern::Alias => match (true) {
                 ! $shared => 'alias',
-                // A line is lost by itself, or with the other that shares its pin; more go with their strobe.
-                count($finding->addressLines) > 2 => 'bank-strobe',
+                // A line is lost by itself, or with the other that shares its pin; more go with their strobe, or with their multiplexer.
+                count($finding->addressLines) > 2 => $this->isOfStrobe($finding) ? 'bank-strobe' : 'bank-multiplexer',
                 default => 'bank-alias',
             },
             Pattern::TiedBits => 'tied',
@@ -146,6 +146,14 @@ final readonly class MemoryEvidence
             $id, $kind, true, $this->falseAlarm($finding->failed), $this->modes->rate('miss'),
             $finding->banks, $finding->lines, $finding->addressLines, 1.0, $state, rtrim($finding->sentence, '.'),
         );
+    }
+
+    /** Whether the lines that are lost are all of the row's, or all of the column's. */
+    private function isOfStrobe(PatternFinding $finding): bool
+    {
+        $multiplex = $this->board->banks[$finding->banks[0]]->multiplex;
+
+        return $multiplex !== null && in_array($finding->addressLines, [$multiplex->row, $multiplex->column], true);
     }
 
     /** One failing reading may be a misreading; several rarely are. */

@@ -55,7 +55,15 @@ final readonly class ProofPlan
         $of = 0;
         $clean = 0;
         $minutes = 0.0;
-        foreach (Sample::of($samples, PowerOnCount::class) as ['state' => $state, 'what' => $count]) {
+        $counts = Sample::of($samples, PowerOnCount::class);
+        $shows = [];
+        foreach ($counts as ['what' => $count]) {
+            $shows[$count->diagnostic] = ($shows[$count->diagnostic] ?? false) || $count->failed > 0;
+        }
+        foreach ($counts as ['state' => $state, 'what' => $count]) {
+            if ($count->diagnostic !== '' && ! $shows[$count->diagnostic]) {
+                continue; // It never showed this fault: that it passes counts for nothing.
+            }
             $present = $state->sameParts($now);
             if ($count->failed > 0 || ! $present) {
                 // It showed again, or that was before the last part was changed: it tells how often it shows.

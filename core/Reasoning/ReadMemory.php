@@ -76,8 +76,11 @@ final readonly class ReadMemory implements Proposer
     {
         $swept = [];
         foreach ($conclusion->evidence as $seen) {
+            if ($conclusion->now->isFailing() && ! $seen->state->isFailing()) {
+                continue; // What comes and goes may have been gone then.
+            }
             // Once it was right all over, it tells no more; what was wrong may be another bit when parts were changed.
-            if ($seen->abnormal ? in_array($seen->kind, ['places', 'bank-places', 'alias', 'bank-alias', 'bank-strobe', 'high', 'low'], true) && $seen->state->sameParts($conclusion->now) : $seen->kind === 'places' && $seen->reach * ($conclusion->board->banks[$seen->banks[0]]->multiplex?->cells() ?? 0) >= self::ALL_OVER) {
+            if ($seen->abnormal ? in_array($seen->kind, ['places', 'bank-places', 'alias', 'bank-alias', 'bank-strobe', 'bank-multiplexer', 'high', 'low'], true) && $seen->state->sameParts($conclusion->now) : $seen->kind === 'places' && $seen->reach * ($conclusion->board->banks[$seen->banks[0]]->multiplex?->cells() ?? 0) >= self::ALL_OVER) {
                 $swept[$seen->banks[0] ?? ''] = true;
             }
         }
@@ -101,7 +104,7 @@ final readonly class ReadMemory implements Proposer
             }
             $outcomes[] = new ProposedOutcome('all of it is right', $right, null);
             $proposals[] = new Proposal(
-                'read', "bank {$bank->name}", "Fill bank {$bank->name} from its lowest address up with bytes that differ from address to address, then read them back: which bits are wrong, and where?",
+                'read', "bank {$bank->name}", ($conclusion->now->isFailing() ? 'Leave it on while it fails. ' : '')."Fill bank {$bank->name} from its lowest address up with bytes that differ from address to address, then read them back: which bits are wrong, and where?",
                 'names the bit where only the bank is known', 'read', $outcomes, minutes: self::SWEEP_MINUTES,
             );
         }

@@ -188,10 +188,9 @@ final readonly class Reasoner
         if ($seen->strengths !== [] || in_array($seen->kind, [Evidence::RAIL, Evidence::HOT, Evidence::COLD, ...Evidence::OF_SITES], true)) {
             return $this->ofPart($seen, $at) * ($fault->mode->perRun > 0.0 ? min(1.0, $fault->mode->perRun * $seen->state->sharpens($fault)) : 1.0);
         }
-        if ($seen->kind === Evidence::NAMED) {
-            return $this->wrong($at, $seen->banks[0] ?? '', $seen->lines[0] ?? 0, $seen->reach);
-        }
-        $strength = $seen->reach * $at->showsIn($seen->kind, $seen->banks, $seen->lines, $seen->addressLines) * $seen->state->sharpens($fault);
+        $strength = $seen->kind === Evidence::NAMED
+            ? $this->wrong($at, $seen->banks[0] ?? '', $seen->lines[0] ?? 0, $seen->reach)
+            : $seen->reach * $at->showsIn($seen->kind, $seen->banks, $seen->lines, $seen->addressLines) * $seen->state->sharpens($fault);
         // What serves all the bits that say the same shows in all of them or in none: its strength counts once.
         // What shows now in this bit, now in that, is weak in each and stays so.
         $common = $seen->shared !== 1 && ($strength >= 0.5 || $strength > 0.0 && in_array($at->kind, [SiteKind::Part, SiteKind::Link], true)) && ($at->lines === null || count($at->lines) >= $seen->shared);

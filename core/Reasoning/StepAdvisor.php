@@ -82,6 +82,11 @@ final readonly class StepAdvisor
             }
         }
         $steps = $this->ordered($steps, $conclusion, $suspects);
+        if ($conclusion->now->isFailing()) {
+            // It fails now, and may not when it is switched on again: what tells something without that comes first.
+            $looks = array_filter($steps, static fn (Step $step): bool => in_array($step->action, ['read', 'function', 'watch'], true) && $step->bits >= self::INFORMS);
+            $steps = [...array_values($looks), ...array_values(array_diff_key($steps, $looks))];
+        }
         if ($outlook->railOut !== '') {
             return $this->fixRail($outlook, $conclusion, $steps);
         }
@@ -104,8 +109,8 @@ final readonly class StepAdvisor
             $widen = $this->plain('widen', '', 'What explains this best is not on the board profile. Add what is missing to it before parts come out.', 'stops good parts from being removed', $this->knowledge->step('widen')['minutes']);
             $steps = array_filter($steps, static fn (Step $step): bool => $step->risk !== 'heat' && $step->risk !== 'irreversible');
             // What the machine does and what it does not is known before the profile is blamed.
-            $functions = array_filter($steps, static fn (Step $step): bool => $step->action === 'function');
-            $steps = [...array_values($functions), $widen, ...array_values(array_diff_key($steps, $functions))];
+            $does = array_filter($steps, static fn (Step $step): bool => in_array($step->action, ['watch', 'function'], true));
+            $steps = [...array_values($does), $widen, ...array_values(array_diff_key($steps, $does))];
         }
 
         return $steps;
@@ -257,7 +262,9 @@ final readonly class StepAdvisor
             $informs = array_values(array_filter($rest, static fn (Step $step): bool => $step->kind !== 'repair' && $step->bits >= self::INFORMS));
             $repairs = array_values(array_filter($rest, static fn (Step $step): bool => in_array($step->action, ['replace', 'exchange', 'wire', 'fix'], true)));
             usort($informs, static fn (Step $a, Step $b): int => $b->bits / $b->minutes <=> $a->bits / $a->minutes);
-            $first = $repeated && $suspects !== [] && $suspects[0]->share >= self::CONVINCING && array_filter($informs, $opener) === [] ? [...$repairs, ...$informs] : [...$informs, ...$repairs];
+            $leads = static fn (Step $step): bool => $suspects !== [] && in_array($step->site, [$suspects[0]->site, $suspects[0]->seat], true);
+            $leading = $repeated && $suspects !== [] && $suspects[0]->share >= self::CONVINCING && array_filter($informs, $opener) === [] ? array_filter($repairs, $leads) : [];
+            $first = [...array_values($leading), ...$informs, ...$repairs];
             $rest = [...$first, ...$rest];
         }
         // A repair that is likely right goes before pins, traces and functions that would leave it the first thing to do anyway.

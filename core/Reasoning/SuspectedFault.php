@@ -9,6 +9,9 @@ namespace ZapTrace\Reasoning;
  */
 final readonly class SuspectedFault
 {
+    /** Of what would show in more than was seen so much is left. */
+    private const HARDLY = 0.1;
+
     /**
      * @param  string  $id  unique on the board
      * @param  string  $site  what is suspected, as it is shown: U14, U14.14, D5, LK1
@@ -52,6 +55,10 @@ final readonly class SuspectedFault
             || ($this->lines !== null && array_diff($lines, $this->lines) !== [])
             || ($this->addressLines !== null && $addressLines !== [] && array_intersect($addressLines, $this->addressLines) === [])) {
             return 0.0;
+        }
+        if ($evidence === 'bank-multiplexer' && $this->addressLines !== null) {
+            // What carries fewer lines cannot lose them all; what carries more would lose those as well.
+            return array_diff($addressLines, $this->addressLines) !== [] ? 0.0 : $strength * (count($this->addressLines) > count($addressLines) ? self::HARDLY : 1.0);
         }
 
         return $strength;

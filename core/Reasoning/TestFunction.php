@@ -19,12 +19,14 @@ final readonly class TestFunction implements Opener
         $proposals = [];
         $suspected = $conclusion->suspects() !== [];
         $isElsewhere = ($conclusion->suspects()[0] ?? null)?->kind === SiteKind::Elsewhere;
+        $reached = (new ReachedBanks($conclusion->board))->of($conclusion->now->settings);
         foreach ($conclusion->board->functions as $function) {
-            $share = array_sum(array_map(static fn (string $site): float => $conclusion->posterior->sites[$site] ?? 0.0, $function->sites));
-            if ($share < self::WORTH_TESTING && $suspected && ! $isElsewhere || $this->tested($conclusion, $function->sites)) {
+            $strengths = $function->strengths($conclusion->board, $reached);
+            $share = array_sum(array_intersect_key($conclusion->posterior->sites, $strengths));
+            if ($share < self::WORTH_TESTING && $suspected && ! $isElsewhere || ! $function->isPossible($reached) || $this->tested($conclusion, array_keys($strengths))) {
                 continue;
             }
-            $seen = static fn (bool $fails): Evidence => new Evidence("function {$function->id}", Evidence::FUNCTION, $fails, $modes->rate('functionFalseAlarm'), $modes->rate('functionMiss'), [], [], [], 1.0, $conclusion->now, '', strengths: array_fill_keys($function->sites, 0.7));
+            $seen = static fn (bool $fails): Evidence => new Evidence("function {$function->id}", Evidence::FUNCTION, $fails, $modes->rate('functionFalseAlarm'), $modes->rate('functionMiss'), [], [], [], 1.0, $conclusion->now, '', strengths: $strengths);
             $record = static fn (string $result): array => ['kind' => 'function-test', 'payload' => ['function' => $function->id, 'result' => $result]];
             $proposals[] = new Proposal('function', $function->id, "Test: {$function->name}.".($function->how === '' ? '' : " {$function->how}"), 'tells what serves it from the rest', 'function', [
                 new ProposedOutcome('it works', [$seen(false)], $record('works')),
@@ -41,7 +43,7 @@ final readonly class TestFunction implements Opener
     private function tested(Conclusion $conclusion, array $sites): bool
     {
         foreach ($conclusion->evidence as $seen) {
-            if ($seen->kind === Evidence::FUNCTION && array_keys($seen->strengths) === $sites && $seen->state->sameParts($conclusion->now)) {
+            if ($seen->kind === Evidence::FUNCTION && array_keys($seen->strengths) === $sites && $seen->state->sameParts($conclusion->now) && $seen->state->isFailing() === $conclusion->now->isFailing()) {
                 return true;
             }
         }

@@ -6,7 +6,7 @@ namespace ZapTrace\Reasoning;
 
 /**
  * Watches what the machine does by itself, as long as that was not noted with the parts that are in now; and asks for
- * the sign that would tell the suspects apart.
+ * the sign that would tell the suspects apart, or whether a machine that was blank comes up by now.
  */
 final readonly class WatchSigns implements Opener
 {
@@ -34,7 +34,7 @@ final readonly class WatchSigns implements Opener
             foreach ($strengths as $site => $strength) {
                 $asked += $strength * ($conclusion->posterior->sites[$site] ?? 0.0);
             }
-            if ($asked < self::WORTH_WATCHING) {
+            if ($asked < self::WORTH_WATCHING && ! ($id === 'clean-banner' && $conclusion->isBlank())) {
                 continue;
             }
             $seen = static fn (bool $lacks): Evidence => new Evidence("watch {$id}", Evidence::SIGN, $lacks, $modes->rate('signFalseAlarm'), $modes->rate('signMiss'), [], [], [], 1.0, $conclusion->now, '', strengths: $strengths);

@@ -60,9 +60,19 @@ final readonly class RomEvidence
      */
     public function spoilt(string $ref): array
     {
-        $names = array_values(array_filter(array_map(static fn ($pin): string => $pin->name, $this->structure->board->chips[$ref]->type?->pinList() ?? []), static fn (string $name): bool => preg_match('/^D\d+$/', $name) === 1));
+        $names = $this->pins($ref, 'D');
 
         return $names === [] ? [] : $this->lines->against($ref, $names, 0.7);
+    }
+
+    /**
+     * What leads to it another address than is meant: a line that does not get through, or what drives it.
+     *
+     * @return array<string, float>
+     */
+    public function misled(string $ref): array
+    {
+        return $this->lines($ref, $this->pins($ref, 'A'), 0.9, false);
     }
 
     /**
@@ -72,14 +82,18 @@ final readonly class RomEvidence
      */
     private function whole(string $ref): array
     {
-        $all = [];
-        foreach ($this->structure->board->chips[$ref]->type?->pinList() ?? [] as $pin) {
-            if (preg_match('/^[AD]\d+$/', $pin->name) === 1) {
-                $all[] = $pin->name;
-            }
-        }
+        return LineFaults::together([$ref => 0.95], $this->selects($ref, 0.9), $this->lines($ref, $this->pins($ref, 'AD'), 0.9, false));
+    }
 
-        return LineFaults::together([$ref => 0.95], $this->selects($ref, 0.9), $this->lines($ref, $all, 0.9, false));
+    /**
+     * @param  string  $letters  of the names that are wanted, before their number
+     * @return list<string> names of its pins
+     */
+    private function pins(string $ref, string $letters): array
+    {
+        $names = array_map(static fn ($pin): string => $pin->name, $this->structure->board->chips[$ref]->type?->pinList() ?? []);
+
+        return array_values(array_filter($names, static fn (string $name): bool => preg_match("/^[{$letters}]\\d+$/", $name) === 1));
     }
 
     /**

@@ -23,6 +23,9 @@ final readonly class SignalEvidence
     /** From so many data lines on that are wrong alike it is one thing, not several. */
     private const MANY = 3;
 
+    /** What moves as it should at all of its outputs can hardly be why. */
+    private const CLEARED = 0.93;
+
     /** More lines between the levels than these are no two that touch. */
     private const TOUCHING = 4;
 
@@ -107,6 +110,9 @@ final readonly class SignalEvidence
                         $strengths[$site] = max($strengths[$site] ?? 0.0, $strength);
                     }
                 }
+                $cleared = $this->outputsRight((string) $chip, $readings);
+                // Where one of its outputs is wrong, the others say nothing of it: mostly one fails.
+                $strengths[$chip] = $cleared === null ? 0.0 : max($strengths[$chip] ?? 0.0, $cleared);
                 $evidence[] = $this->report("walk {$key} {$chip}", false, $strengths, $state, "the pins of {$chip} are as they should be", (string) ($rights[0]->observation ?? ''));
             }
             foreach (GateCheck::all($this->structure, $states) as $check) {
@@ -116,6 +122,32 @@ final readonly class SignalEvidence
         }
 
         return $evidence;
+    }
+
+    /**
+     * How much of a chip is cleared when all of its pins were touched: all of it where each of its outputs moves, and drives
+     * alone.
+     *
+     * @param  array<int|string, array{what: PinSeen}>  $readings  by pin
+     * @return float|null 0 to 1; null where one of its outputs is wrong
+     */
+    private function outputsRight(string $chip, array $readings): ?float
+    {
+        $outputs = $right = 0;
+        foreach ($this->structure->board->chips[$chip]->type?->pinList() ?? [] as $pin) {
+            $net = $this->structure->board->netlist->netOf("{$chip}.{$pin->number}");
+            $drivers = $this->structure->driversOf($net);
+            if (in_array("{$chip}.{$pin->number}", $drivers, true) && count($net->pins ?? []) > 1) {
+                $outputs++;
+                $seen = $readings["{$chip}.{$pin->number}"]['what'] ?? null;
+                if ($seen?->isRight() === false) {
+                    return null;
+                }
+                $right += count($drivers) === 1 && $seen?->isRight() === true && $seen->expected === ProbeState::Pulsing ? 1 : 0;
+            }
+        }
+
+        return $outputs === 0 ? 0.0 : self::CLEARED * $right / $outputs;
     }
 
     /**

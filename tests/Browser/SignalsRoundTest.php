@@ -118,9 +118,9 @@ final class SignalsRoundTest extends BrowserTestCase
             $this->field('Draw by typing')->sendKeys($line.WebDriverKeys::ENTER);
             $this->waitForText('main', $text);
         };
-        $draw('chip u1 74ls04 at 60,40', '1 chips, 0 nets');
+        $draw('chip u1 74ls04 at 60,40', '1 chip, 0 nets');
         $draw('chip u2 74ls00 at 120,40 socket', '2 chips, 0 nets');
-        $draw('u1.2 u2.1 = GO', '2 chips, 1 nets');
+        $draw('u1.2 u2.1 = GO', '2 chips, 1 net');
         $draw('u9.1 = X', 'There is no u9 on this board yet');
         $this->field('Draw by typing')->clear();
         $this->waitForText('[aria-label="To be looked at"]', 'U1.14 (VCC) is a supply pin on no net');

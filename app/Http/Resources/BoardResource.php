@@ -96,7 +96,7 @@ final class BoardResource
             ], $board->diagnostics),
             'rails' => array_map(static fn (Rail $rail): array => ['name' => $rail->name, 'volts' => $rail->volts, 'regulator' => $rail->regulator], $board->rails),
             'signs' => array_values(array_map(static fn (Sign $sign): array => ['id' => $sign->id, 'words' => $sign->words, 'means' => $sign->means, 'good' => $sign->good, 'generic' => $sign->generic], $board->signs)),
-            'functions' => array_map(static fn (TestedFunction $function): array => ['id' => $function->id, 'name' => $function->name, 'how' => $function->how, 'sites' => $function->sites], $board->functions),
+            'functions' => array_map(static fn (TestedFunction $function): array => ['id' => $function->id, 'name' => $function->name, 'how' => $function->how, 'sites' => $function->sites, 'banks' => $function->banks], $board->functions),
             'checks' => Checklist::of($board),
             'processor' => $board->processor === null ? null : ['chip' => $board->processor->chip, 'part' => $board->processor->part, 'clockHz' => $board->processor->clockHz, 'basic' => $board->processor->basic],
             'freeMemory' => $board->freeMemory === null ? null : ['healthy' => $board->freeMemory->healthy],

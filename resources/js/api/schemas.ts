@@ -252,6 +252,7 @@ export interface BoardFunction {
     name: string;
     how: string;
     sites: string[];
+    banks: string[];
 }
 export interface Check {
     words: string;

@@ -11,6 +11,7 @@ const conditions = [
     { value: 'load', label: 'under load' },
     { value: 'low-mains', label: 'low mains' },
     { value: 'high-mains', label: 'high mains' },
+    { value: 'failing', label: 'while the fault shows' },
 ];
 
 /** The machine's present context as a sentence, to be clicked and changed. */

@@ -86,7 +86,9 @@ export default function ProveStage({ job, board }: { job: Job; board: Board }) {
                                 <span>
                                     {each.name.charAt(0).toUpperCase() + each.name.slice(1)}
                                     <span className="block text-[13px] text-soft">
-                                        {[each.how, each.sites.join(', ')].filter(Boolean).join(' ')}
+                                        {[each.how, [...each.sites, ...each.banks.map((bank) => `bank ${bank}`)].join(', ')]
+                                            .filter(Boolean)
+                                            .join(' ')}
                                     </span>
                                 </span>
                                 <span className="flex gap-1.5">
