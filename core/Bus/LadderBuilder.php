@@ -313,10 +313,12 @@ final class LadderBuilder
         if ($ones === $wrongReads && ($whole || $wrongReads === $looked && count($bits) > 2)) {
             return new Divergence($at, Divergence::NOTHING_SELECTED, $is->address, $expected, $is->data, $bits, sprintf('All ones are read at %s, where %02X belongs: nothing is selected there.', $address, $expected & $mask));
         }
-        if ($kept && $whole && $wrongReads > 1) {
+        $isMoved = $from !== null && $moved[$from] > 2 && count($bits) > 1;
+        // Of places that follow each other the last one is also what A0 alone would bring; then every second is right.
+        if ($kept && $whole && $wrongReads > 1 && ! ($isMoved && $wrongReads < $looked)) {
             return new Divergence($at, Divergence::NOTHING_SELECTED, $is->address, $expected, $is->data, $bits, sprintf('What was last on the bus is read at %s, where %02X belongs: nothing is selected there.', $address, $expected & $mask));
         }
-        if ($from !== null && $moved[$from] > 2 && count($bits) > 1) {
+        if ($isMoved) {
             if (str_starts_with((string) $from, 'line ')) {
                 $line = (int) substr((string) $from, 5);
 

@@ -27,6 +27,9 @@ final class AliasSearch
     /** How many agreeing addresses with different contents are wanted before an alias is believed. */
     private const SUPPORT = 4;
 
+    /** In more readings than these too much fits by chance. */
+    private const FEW = 8192;
+
     /** What fits by chance as often as this shows nothing. */
     private const BY_CHANCE = 0.2;
 
@@ -92,8 +95,8 @@ final class AliasSearch
                 }
             }
             $found += $found === [] ? $this->strobeLost($slice, $wanted) : [];
-            $found += $found === [] ? $this->lostTogether($slice, $wanted) : [];
         }
+        $found += $found === [] ? $this->lostTogether($tally, $lines) : [];
         ksort($found);
 
         return $found;
@@ -150,45 +153,44 @@ final class AliasSearch
      * A line, the two that share a pin, or all of one multiplexer, lost by whatever they float to at the time: what is read
      * was written to an address that differs in no other line.
      *
+     * @param  array<int, mixed>  $lines  data lines that fail, as keys
      * @return array<int, array{addressLines: list<int>, shorted: bool, checked: int, shown: int}> by data line
      */
-    private function lostTogether(Slice $slice, int $wanted): array
+    private function lostTogether(Tally $tally, array $lines): array
     {
-        $count = $slice->block->count();
-        $values = 1 << substr_count(decbin($wanted), '1');
-        foreach ($count > self::SCATTERED ? [] : $this->together($slice) as $lines) {
-            $mask = array_sum(array_map(static fn (int $line): int => 1 << $line, $lines));
+        $count = array_sum(array_map(static fn (Slice $slice): int => $slice->block->count(), $tally->slices));
+        foreach ($tally->slices === [] || $count > self::FEW ? [] : $this->together($tally->slices) as $lost) {
+            $mask = array_sum(array_map(static fn (int $line): int => 1 << $line, $lost));
             $written = [];
-            for ($offset = 0; $offset < $count; $offset++) {
-                if ($slice->owns($offset)) {
-                    $written[$slice->block->addressAt($offset) & ~$mask][ord($slice->block->expected[$offset]) & $wanted] = true;
+            foreach ($this->blocks as $block) {
+                for ($offset = 0; $offset < min(self::FEW, $block->count()); $offset++) {
+                    $written[$block->addressAt($offset) & ~$mask][] = ord($block->expected[$offset]);
                 }
             }
-            $wrong = $bits = 0;
+            $wrong = 0;
             $byChance = 0.0;
-            for ($offset = 0; $offset < $count; $offset++) {
-                $read = ord($slice->block->read[$offset]) & $wanted;
-                $differs = (ord($slice->block->expected[$offset]) & $wanted) ^ $read;
-                if ($differs === 0 || ! $slice->owns($offset)) {
-                    continue;
-                }
-                $there = $written[$slice->block->addressAt($offset) & ~$mask];
-                if (! isset($there[$read])) {
-                    continue 2;
-                }
-                $wrong++;
-                $bits |= $differs;
-                $byChance += count($there) / $values;
-            }
-            if ($wrong >= self::SUPPORT && $byChance < self::BY_CHANCE * $wrong) {
-                $found = [];
-                for ($bit = 0; $bits >> $bit !== 0; $bit++) {
-                    if (($bits >> $bit & 1) === 1) {
-                        $found[$slice->firstLine + $bit] = ['addressLines' => $lines, 'shorted' => false, 'checked' => $count, 'shown' => $wrong];
+            $shown = [];
+            foreach ($tally->slices as $slice) {
+                $wanted = array_sum(array_map(static fn (int $bit): int => isset($lines[$slice->firstLine + $bit]) ? 1 << $bit : 0, range(0, 7)));
+                for ($offset = 0; $offset < $slice->block->count(); $offset++) {
+                    $read = ord($slice->block->read[$offset]) & $wanted;
+                    $differs = (ord($slice->block->expected[$offset]) & $wanted) ^ $read;
+                    if ($differs === 0 || ! $slice->owns($offset)) {
+                        continue;
+                    }
+                    $there = array_unique(array_map(static fn (int $byte): int => $byte & $wanted, $written[$slice->block->addressAt($offset) & ~$mask] ?? []));
+                    if (! in_array($read, $there, true)) {
+                        continue 3;
+                    }
+                    $wrong++;
+                    $byChance += count($there) / (1 << substr_count(decbin($wanted), '1'));
+                    for ($bit = 0; $differs >> $bit !== 0; $bit++) {
+                        $shown[$slice->firstLine + $bit] = ($shown[$slice->firstLine + $bit] ?? 0) + ($differs >> $bit & 1);
                     }
                 }
-
-                return $found;
+            }
+            if ($wrong >= self::SUPPORT && $byChance < self::BY_CHANCE * $wrong) {
+                return array_map(static fn (): array => ['addressLines' => $lost, 'shorted' => false, 'checked' => $count, 'shown' => $wrong], array_filter($shown));
             }
         }
 
@@ -196,11 +198,15 @@ final class AliasSearch
     }
 
     /**
+     * @param  non-empty-list<Slice>  $slices
      * @return list<list<int>> address lines that can be lost together, the fewer first
      */
-    private function together(Slice $slice): array
+    private function together(array $slices): array
     {
-        $sets = array_map(static fn (int $line): array => [$line], $this->lines($slice));
+        $singles = array_values(array_unique(array_merge(...array_map($this->lines(...), $slices))));
+        sort($singles);
+        $sets = array_map(static fn (int $line): array => [$line], $singles);
+        $slice = $slices[0];
         $multiplex = $slice->bank->multiplex;
         foreach ($multiplex->row ?? [] as $place => $row) {
             if (isset($multiplex->column[$place])) {

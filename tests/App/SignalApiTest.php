@@ -32,6 +32,17 @@ final class SignalApiTest extends TestCase
         self::assertSame(['silent', false], [$pins[4]['seen'], $pins[4]['right']]);
     }
 
+    public function test_a_walk_is_kept_with_the_pins_that_should_move(): void
+    {
+        $job = $this->newJob();
+        $this->postJson("api/jobs/{$job->id}/observations", ['kind' => 'pin-walk', 'payload' => ['chip' => 'U18', 'situation' => 'running']])->assertCreated();
+        $kept = json_decode((string) $job->observations()->latest('sequence')->value('payload'), true);
+
+        self::assertContains('U18.6', $kept['pulsing'] ?? []);
+        self::assertNotContains('U18.14', $kept['pulsing'] ?? [], 'Its supply stands still.');
+        self::assertSame([], array_intersect($kept['pulsing'], $kept['unknown']));
+    }
+
     public function test_a_line_unlike_its_neighbours_is_wrong(): void
     {
         $job = $this->newJob();

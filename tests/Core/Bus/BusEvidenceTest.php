@@ -48,6 +48,18 @@ final class BusEvidenceTest extends TestCase
         self::assertGreaterThan($memory['U9'], $memory['U18'], 'The strobes before any one chip.');
     }
 
+    public function test_a_rom_that_gives_another_byte_may_be_led_to_another_address(): void
+    {
+        $board = Boards::shipped('tamarisk-two');
+        $of = static fn (Divergence $found): array => (new BusEvidence(new Structure($board), Settings::of($board)))->of($found);
+        $another = $of(new Divergence(1, Divergence::WRONG_TARGET, 0x1FFF, 0xC7, 0x39, [1, 2, 3, 4, 5, 6, 7], ''));
+        self::assertGreaterThan(0.25, $another['U5'] ?? 0.0, 'The buffer of its address lines.');
+        self::assertGreaterThan(0.4, $another['BA0/open at U2.10'] ?? 0.0);
+
+        self::assertArrayNotHasKey('BA0/open at U2.10', $of(new Divergence(1, Divergence::NOTHING_SELECTED, 0x1FFF, 0xC7, 0xFF, [], '')), 'Where nothing answers, the address says nothing.');
+        self::assertArrayNotHasKey('BA0/open at U2.10', $of(new Divergence(1, Divergence::DATA_BITS, 0x1FFF, 0xC7, 0xC6, [0], '')), 'One bit is no other address.');
+    }
+
     public function test_an_address_line_that_is_wrong_at_the_processor_is_its_pin_its_trace_or_the_processor(): void
     {
         $strengths = $this->of(new Divergence(9, Divergence::ADDRESS_BITS, 0xF000, 0xF000, 0xE000, [12], ''));

@@ -103,6 +103,29 @@ final class LadderTest extends TestCase
         self::assertSame([Divergence::ADDRESS_BITS, [8]], [$found?->kind, $found?->bits]);
     }
 
+    public function test_a_good_recording_alone_tells_which_address_line_does_not_reach_the_rom(): void
+    {
+        $builder = new LadderBuilder(Captures::bus('Z80'), new MemoryPlan([['from' => 0, 'to' => 0x1FFF, 'kind' => 'rom', 'chip' => 'U2', 'image' => null]]));
+        $byte = static fn (int $address): int => ord(hash('sha256', "rom {$address}", true));
+        $list = static function (callable $reads): CycleList {
+            $list = new CycleList(0xFFFF, 0xFF);
+            foreach (range(0, 47) as $address) {
+                $list->add($address, CycleKind::Fetch, $address, $reads($address));
+            }
+
+            return $list;
+        };
+        foreach ([0, 2, 4] as $line) {
+            $found = $builder->against($list(static fn (int $address): int => $byte($address & ~(1 << $line))), $list($byte))->divergence;
+            self::assertSame([Divergence::ADDRESS_BITS, [$line], true, 1 << $line], [$found?->kind, $found?->bits, $found?->behind, $found?->cycle]);
+        }
+        // One address that is read again and again proves nothing, nor what fits here and not there.
+        $loop = $builder->against($list(static fn (int $address): int => $address === 9 ? $byte(8) : $byte($address)), $list($byte))->divergence;
+        self::assertNotSame(Divergence::ADDRESS_BITS, $loop?->kind);
+        $other = $builder->against($list(static fn (int $address): int => $address < 24 ? $byte($address & ~1) : $byte($address & ~1) ^ 0x5A), $list($byte))->divergence;
+        self::assertNotSame(Divergence::ADDRESS_BITS, $other?->kind);
+    }
+
     public function test_the_wrong_rom_answers(): void
     {
         $bytes = static fn (string $seed): string => implode('', array_map(static fn (int $block): string => hash('sha256', "{$seed}{$block}", true), range(0, 63)));

@@ -56,6 +56,14 @@ final class ProofAndExperienceTest extends TestCase
         self::assertGreaterThan($plan('power-ons 4')->needed, $plan('power-ons 9 failed 1')->needed, 'It shows more rarely than was thought.');
     }
 
+    public function test_what_a_diagnostic_passes_counts_only_where_it_has_shown_the_fault(): void
+    {
+        $blind = self::plan(Bench::with('larkspur-64')->note('count pass', 'count pass', 'power-ons 1 failed 1', 'fit u14 new cured', 'count pass'));
+        self::assertSame([1, 1, 0], [$blind->shown, $blind->of, $blind->clean], 'It never showed it.');
+        $rate = self::plan(Bench::with('larkspur-64')->note('count 6', 'count pass', 'count pass', 'fit u14 new cured', 'count pass'));
+        self::assertSame([1, 3, 1], [$rate->shown, $rate->of, $rate->clean]);
+    }
+
     public function test_it_is_proved_when_the_runs_are_clean_and_every_function_works(): void
     {
         $bench = Bench::with('larkspur-64')->note('power-ons 3 failed 3', 'fit u14 new cured', 'power-ons 6', 'keys works', 'tape works', 'printer works', 'picture works');

@@ -1,0 +1,121 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Core\Memory;
+
+use Eris\Generators;
+use Eris\TestTrait;
+use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\TestCase;
+use Tests\Support\Boards;
+use Tests\Support\Map;
+use ZapTrace\Bench\Apprentice;
+use ZapTrace\Bench\FaultKind;
+use ZapTrace\Bench\InjectedFault;
+use ZapTrace\Bench\LogicShelf;
+use ZapTrace\Bench\SimulatedBench;
+use ZapTrace\Board\Settings;
+use ZapTrace\Memory\MemoryMapping;
+use ZapTrace\Memory\Pattern;
+use ZapTrace\Memory\PatternFinding;
+use ZapTrace\Reasoning\Evidence;
+use ZapTrace\Reasoning\MachineState;
+use ZapTrace\Reasoning\MemoryEvidence;
+use ZapTrace\Reasoning\Step;
+
+/**
+ * Address lines that are lost together, and float: what is read was written somewhere that differs in no other line.
+ */
+final class LostTogetherTest extends TestCase
+{
+    use TestTrait;
+
+    /** All of bank 0 of a board with one fault, read as the advice asks for it. */
+    private static function swept(InjectedFault $fault): MemoryMapping
+    {
+        $bench = new SimulatedBench(Boards::shipped('larkspur-64'), [$fault], 3, new LogicShelf, 0.0);
+        $text = (new Apprentice($bench))->take(new Step('read', 'bank 0', '', '', 5.0, 'none', '', 0.0, 0.0, []))['payload']['text'] ?? '';
+
+        return Map::text(Boards::shipped('larkspur-64'), is_string($text) ? $text : '');
+    }
+
+    /**
+     * @return list<int> address lines of the alias that is found
+     */
+    private static function lost(MemoryMapping $mapping): array
+    {
+        return array_values(array_filter($mapping->findings, static fn (PatternFinding $finding): bool => $finding->pattern === Pattern::Alias))[0]->addressLines ?? [];
+    }
+
+    /**
+     * @return iterable<string, array{InjectedFault, list<int>}>
+     */
+    public static function dead(): iterable
+    {
+        yield 'the multiplexer of rows and columns, lower lines' => [new InjectedFault(FaultKind::Dead, 'U5'), [0, 1, 2, 3, 8, 9, 10, 11]];
+        yield 'the other one' => [new InjectedFault(FaultKind::Dead, 'U6'), [4, 5, 6, 7, 12, 13, 14, 15]];
+        yield 'the one before them, rows only' => [new InjectedFault(FaultKind::Dead, 'U31'), [4, 5, 6, 7]];
+        yield 'columns only' => [new InjectedFault(FaultKind::Dead, 'U34'), [12, 13, 14, 15]];
+    }
+
+    /**
+     * @param  list<int>  $lines
+     */
+    #[DataProvider('dead')]
+    public function test_a_dead_multiplexer_is_told_from_its_neighbour_by_what_is_read_where(InjectedFault $fault, array $lines): void
+    {
+        $mapping = self::swept($fault);
+
+        self::assertSame($lines, self::lost($mapping));
+        self::assertSame($fault->at, Map::leading(Boards::shipped('larkspur-64'), $mapping));
+    }
+
+    public function test_it_is_evidence_of_its_own_kind_beside_a_lost_strobe(): void
+    {
+        $board = Boards::shipped('larkspur-64');
+        $kinds = static fn (MemoryMapping $mapping): array => array_map(static fn (Evidence $seen): string => $seen->kind, array_filter((new MemoryEvidence($board, Boards::modes()))->of($mapping, new MachineState(Settings::of($board))), static fn (Evidence $seen): bool => $seen->addressLines !== []));
+
+        self::assertContains('bank-multiplexer', $kinds(self::swept(new InjectedFault(FaultKind::Dead, 'U6'))));
+        self::assertContains('bank-strobe', $kinds(self::swept(new InjectedFault(FaultKind::OutputHigh, 'U18.5'))));
+    }
+
+    public function test_one_line_that_floats_is_one_line(): void
+    {
+        $board = Boards::shipped('larkspur-64');
+        $this->limitTo(40)->forAll(Generators::choose(0, 15), Generators::choose(1, 1000000))->disableShrinking()
+            ->then(function (int $line, int $seed) use ($board): void {
+                mt_srand($seed);
+                $text = '';
+                $written = [];
+                for ($pair = 0; $pair < 24; $pair++) {
+                    $low = mt_rand(0, 0xFFFF) & ~(1 << $line);
+                    $written[$low] ??= mt_rand(0, 255);
+                    $written[$low | 1 << $line] ??= $pair < 6 ? $written[$low] : mt_rand(0, 255);
+                }
+                foreach ($written as $address => $byte) {
+                    // Whichever of the two the line floats to at the time.
+                    $at = ($address & ~(1 << $line)) | (mt_rand(0, 1) << $line);
+                    $text .= sprintf("%04X %02X %02X\n", $address, $byte, $written[$at]);
+                }
+
+                self::assertContains($line, self::lost(Map::text($board, $text)));
+                self::assertLessThanOrEqual(2, count(self::lost(Map::text($board, $text))));
+            });
+    }
+
+    public function test_noise_is_no_alias(): void
+    {
+        $board = Boards::shipped('larkspur-64');
+        $this->limitTo(60)->forAll(Generators::choose(1, 1000000), Generators::choose(8, 256))->disableShrinking()
+            ->then(function (int $seed, int $places) use ($board): void {
+                mt_srand($seed);
+                $text = '';
+                for ($place = 0; $place < $places; $place++) {
+                    $text .= sprintf("%04X %02X %02X\n", mt_rand(0, 0xFFFF), mt_rand(0, 255), mt_rand(0, 255));
+                }
+
+                self::assertSame([], self::lost(Map::text($board, $text)));
+            });
+    }
+}
