@@ -11,6 +11,7 @@ use ZapTrace\Reasoning\Step;
 use ZapTrace\Signals\PinSeen;
 use ZapTrace\Signals\ProbeState;
 use ZapTrace\Signals\Situation;
+use ZapTrace\Signals\Structure;
 
 /**
  * Takes a proposed step on the simulated bench, and tells what was seen as the observation it is recorded as.
@@ -33,8 +34,15 @@ final class Apprentice
     /** It was switched on, and failed, and is on yet. */
     private bool $isFailing = false;
 
+    private ?Structure $structure = null;
+
     public function __construct(private readonly SimulatedBench $bench)
     {
+    }
+
+    private function structure(): Structure
+    {
+        return $this->structure ??= new Structure($this->bench->board);
     }
 
     /** Whether a step takes a part out, or mends something for good. */
@@ -184,7 +192,9 @@ final class Apprentice
             }
             $expected = $this->bench->expected($name, $situation)['state'];
             $seen = $this->bench->probe($name, $situation);
-            if ($expected === null) {
+            if ($expected === null && $seen === ProbeState::Silent && $this->structure()->isAlwaysDriven($net)) {
+                $wrong[] = ['pin' => $name, 'state' => $seen->value, 'expected' => 'any'];
+            } elseif ($expected === null) {
                 $unknown[] = $name;
             } elseif (! PinSeen::fits($expected, $seen)) {
                 $wrong[] = ['pin' => $name, 'state' => $seen->value, 'expected' => $expected->value];
@@ -299,21 +309,36 @@ final class Apprentice
     private function swept(string $bank): string
     {
         $ranges = array_values(array_filter($this->bench->ranges(), static fn (MapRange $range): bool => self::reads($range) && $range->bank === $bank));
-        $bytes = [];
-        foreach (array_slice($ranges, 0, 1) as $range) {
-            for ($place = 0; $place < self::SWEPT; $place++) {
-                $address = $range->from + crc32("sweep {$place}") % ($range->to - $range->from + 1);
-                $bytes[$address] = [$address, self::byteFor($address)];
+        $size = array_sum(array_map(static fn (MapRange $range): int => $range->to - $range->from + 1, $ranges));
+        if ($size === 0) {
+            return '';
+        }
+        // The stretches of the bank one behind the other.
+        $at = static function (string $seed) use ($ranges, $size): int {
+            $place = crc32($seed) % $size;
+            foreach ($ranges as $range) {
+                if ($place <= $range->to - $range->from) {
+                    return $range->from + $place;
+                }
+                $place -= $range->to - $range->from + 1;
             }
-            // And a few places beside all that differ from them in one address line, each with a byte that tells it.
-            for ($number = 0; $number < self::BASES; $number++) {
-                $base = $range->from + crc32("base {$number}") % ($range->to - $range->from + 1);
-                $bytes[$base] = [$base, self::byteFor($base)];
-                for ($line = 0; 1 << $line <= $range->to - $range->from; $line++) {
-                    $beside = $base ^ 1 << $line;
-                    if ($beside >= $range->from && $beside <= $range->to) {
-                        $bytes[$beside] = [$beside, self::byteFor($beside)];
-                    }
+
+            return $ranges[0]->from;
+        };
+        $holds = static fn (int $address): bool => array_filter($ranges, static fn (MapRange $range): bool => $address >= $range->from && $address <= $range->to) !== [];
+        $bytes = [];
+        for ($place = 0; $place < self::SWEPT; $place++) {
+            $address = $at("sweep {$place}");
+            $bytes[$address] = [$address, self::byteFor($address)];
+        }
+        // And a few places beside all that differ from them in one address line, each with a byte that tells it.
+        for ($number = 0; $number < self::BASES; $number++) {
+            $base = $at("base {$number}");
+            $bytes[$base] = [$base, self::byteFor($base)];
+            for ($line = 0; 1 << $line <= $ranges[count($ranges) - 1]->to; $line++) {
+                $beside = $base ^ 1 << $line;
+                if ($holds($beside)) {
+                    $bytes[$beside] = [$beside, self::byteFor($beside)];
                 }
             }
         }

@@ -31,7 +31,7 @@ use ZapTrace\Reasoning\Workbench;
 final readonly class Trial
 {
     /** Steps after which the advice gives up. */
-    private const STEPS = 60;
+    private const STEPS = 100;
 
     /** The same step with the same answer is not taken more often. */
     private const REPEATS = 2;

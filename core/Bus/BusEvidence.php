@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace ZapTrace\Bus;
 
+use ZapTrace\Board\Bank;
 use ZapTrace\Board\MapRange;
 use ZapTrace\Board\Netlist;
 use ZapTrace\Board\RangeKind;
@@ -136,7 +137,7 @@ final readonly class BusEvidence
             foreach ($bank === null ? [] : $found->bits as $bit) {
                 $chip = $bank->chipOfLine[$bit] ?? null;
                 if ($chip !== null) {
-                    $strengths[$chip] = 0.9;
+                    $strengths = [...LineFaults::together($strengths, $this->atMemory($chip, $bit, $bank)), $chip => 0.9];
                 }
                 foreach ($bank->servers ?? [] as $server) {
                     if ($server->role !== 'supply' && $server->carries("D{$bit}")) {
@@ -151,6 +152,19 @@ final readonly class BusEvidence
 
         // Many bits at once: the wrong chip answers, none does, or two do.
         return count($found->bits) > 3 ? LineFaults::together(array_map(static fn (float $strength): float => 0.4 * $strength, $strengths), $this->answers($found, 0.5, 0.5), $this->misled($found, 0.6)) : $strengths;
+    }
+
+    /**
+     * The trace that a memory chip gives a bit on.
+     *
+     * @return array<string, float>
+     */
+    private function atMemory(string $chip, int $bit, ?Bank $bank): array
+    {
+        $place = array_search($bit, $bank?->linesOf($chip) ?? [], true);
+        $pin = $this->structure->board->netlist->pin("{$chip}.".($this->structure->board->chips[$chip]->dataPins[(int) $place] ?? 0));
+
+        return $pin === null ? [] : $this->lines->at($chip, ($pin->activeLow ? '/' : '').$pin->name, 0.6);
     }
 
     /**

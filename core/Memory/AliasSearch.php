@@ -30,6 +30,9 @@ final class AliasSearch
     /** In more readings than these too much fits by chance. */
     private const FEW = 8192;
 
+    /** Readings at which a line is seen to reach the memory before that is believed. */
+    private const APART = 3;
+
     /** What fits by chance as often as this shows nothing. */
     private const BY_CHANCE = 0.2;
 
@@ -56,6 +59,35 @@ final class AliasSearch
     }
 
     /**
+     * Address lines that reach the memory: addresses that differ in one of them alone were written differently, and read
+     * right.
+     *
+     * @return list<int> lowest first
+     */
+    public function apart(Tally $tally): array
+    {
+        $pairs = [];
+        foreach ($tally->slices as $slice) {
+            $block = $slice->block;
+            $lines = $this->lines($slice);
+            $right = static fn (int $offset): bool => $slice->owns($offset) && $block->expected[$offset] === $block->read[$offset];
+            $step = max(1, intdiv($block->count(), self::PASSING));
+            for ($offset = 0; $offset < $block->count(); $offset += $step) {
+                foreach ($right($offset) ? $lines : [] as $line) {
+                    $other = $block->offsetOf($block->addressAt($offset) ^ 1 << $line);
+                    if ($other !== null && $right($other) && $block->expected[$offset] !== $block->expected[$other]) {
+                        $pairs[$line] = ($pairs[$line] ?? 0) + 1;
+                    }
+                }
+            }
+        }
+        $apart = array_keys(array_filter($pairs, static fn (int $times): bool => $times >= self::APART));
+        sort($apart);
+
+        return $apart;
+    }
+
+    /**
      * @param  array<int, mixed>  $lines
      * @return array<int, array{addressLines: list<int>, shorted: bool, checked: int, shown: int}>
      */
@@ -65,6 +97,7 @@ final class AliasSearch
         if (! $this->hasVariedData($tally)) {
             return $found; // A constant fill can show no alias.
         }
+        $unexplained = [];
         foreach ($tally->slices as $slice) {
             $wanted = 0;
             for ($bit = 0; $bit < 8; $bit++) {
@@ -75,29 +108,47 @@ final class AliasSearch
                 continue;
             }
             $sample = $this->sample($slice, $wanted);
-            foreach ([$this->likely($slice), $this->pairs($slice)] as $candidates) {
-                $agreeing = [];
-                foreach ($candidates as [$mask, $value, $addressLines, $shorted]) {
-                    $bits = $this->agreeing($sample, $slice->whole, $mask, $value, $shorted, $wanted);
-                    if ($bits !== []) {
-                        $agreeing[] = ['addressLines' => $addressLines, 'shorted' => $shorted, 'bits' => $bits];
-                    }
-                }
-                // Where few addresses were read several lines may fit; one that explains all bits goes before one that explains some.
-                usort($agreeing, static fn (array $a, array $b): int => count($b['bits']) <=> count($a['bits']));
-                foreach ($agreeing as ['addressLines' => $addressLines, 'shorted' => $shorted, 'bits' => $bits]) {
-                    foreach ($bits as $bit => $shown) {
-                        $found[$slice->firstLine + $bit] ??= ['addressLines' => $addressLines, 'shorted' => $shorted, 'checked' => count($sample), 'shown' => $shown];
-                    }
-                }
-                if ($found !== []) {
-                    break; // Two lines are only looked at together where no single one explains anything.
-                }
-            }
+            $found += $this->fixed($slice, $sample, $this->likely($slice), $wanted, true);
+            // Two lines are only looked at together where no single one explains anything.
+            $found += $found === [] ? $this->fixed($slice, $sample, $this->pairs($slice), $wanted, true) : [];
             $found += $found === [] ? $this->strobeLost($slice, $wanted) : [];
+            $unexplained[] = [$slice, $sample, $wanted];
         }
         $found += $found === [] ? $this->lostTogether($tally, $lines) : [];
+        // Where not every address has its partner among the readings, most of them have to do.
+        foreach ($found === [] ? $unexplained : [] as [$slice, $sample, $wanted]) {
+            $found += $this->fixed($slice, $sample, $this->likely($slice), $wanted, false) ?: $this->fixed($slice, $sample, $this->pairs($slice), $wanted, false);
+        }
         ksort($found);
+
+        return $found;
+    }
+
+    /**
+     * Lines that stay at one value, of these candidates.
+     *
+     * @param  list<array{int, int, int}>  $sample
+     * @param  list<array{int, int, list<int>, bool}>  $candidates
+     * @param  bool  $all  only what explains all that is wrong
+     * @return array<int, array{addressLines: list<int>, shorted: bool, checked: int, shown: int}> by data line
+     */
+    private function fixed(Slice $slice, array $sample, array $candidates, int $wanted, bool $all): array
+    {
+        $agreeing = [];
+        foreach ($candidates as [$mask, $value, $addressLines, $shorted]) {
+            $bits = $this->agreeing($sample, $slice->whole, $mask, $value, $shorted, $wanted, $all);
+            if ($bits !== []) {
+                $agreeing[] = ['addressLines' => $addressLines, 'shorted' => $shorted, 'bits' => $bits];
+            }
+        }
+        // Where few addresses were read several lines may fit; one that explains all bits goes before one that explains some.
+        usort($agreeing, static fn (array $a, array $b): int => count($b['bits']) <=> count($a['bits']));
+        $found = [];
+        foreach ($agreeing as ['addressLines' => $addressLines, 'shorted' => $shorted, 'bits' => $bits]) {
+            foreach ($bits as $bit => $shown) {
+                $found[$slice->firstLine + $bit] ??= ['addressLines' => $addressLines, 'shorted' => $shorted, 'checked' => count($sample), 'shown' => $shown];
+            }
+        }
 
         return $found;
     }
@@ -329,7 +380,7 @@ final class AliasSearch
      * @param  list<array{int, int, int}>  $sample
      * @return array<int, int> bit of the byte that agrees everywhere => addresses that showed it
      */
-    private function agreeing(array $sample, Block $whole, int $mask, int $value, bool $shorted, int $wanted): array
+    private function agreeing(array $sample, Block $whole, int $mask, int $value, bool $shorted, int $wanted, bool $all): array
     {
         $shown = [];
         $unexplained = [];
@@ -339,7 +390,9 @@ final class AliasSearch
             $other = $this->expectedAt($act, $whole);
             if ($other === null) {
                 for ($bit = 0, $differs = $expected ^ $read; $differs >> $bit !== 0; $bit++) {
-                    $unexplained[$bit] = ($unexplained[$bit] ?? 0) + (($differs >> $bit) & 1);
+                    if (($differs >> $bit & 1) === 1) {
+                        $unexplained[$bit] = ($unexplained[$bit] ?? 0) + 1;
+                    }
                 }
 
                 continue;
@@ -358,7 +411,7 @@ final class AliasSearch
 
         $agreeing = array_filter($shown, static fn (int $bit): bool => (($candidates >> $bit) & 1) === 1, ARRAY_FILTER_USE_KEY);
         // What has no partner among the readings must not carry the verdict: count only what showed it.
-        $carried = array_filter($agreeing, static fn (int $count, int $bit): bool => $count >= self::SUPPORT && $count > ($unexplained[$bit] ?? 0), ARRAY_FILTER_USE_BOTH);
+        $carried = array_filter($agreeing, static fn (int $count, int $bit): bool => $count >= self::SUPPORT && ($all ? ! isset($unexplained[$bit]) : $count > ($unexplained[$bit] ?? 0)), ARRAY_FILTER_USE_BOTH);
 
         // Once several bits carry it, the others that agree everywhere are of the same alias, however rarely they differed.
         return count($carried) * 2 >= count($agreeing) && count($carried) > 1 ? $agreeing : $carried;

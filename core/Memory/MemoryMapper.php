@@ -59,7 +59,9 @@ final readonly class MemoryMapper
             }
         }
 
-        return new MemoryMapping($readings, max(0, $failed), $outside, $bits, $patterns, $findings);
+        $apart = array_combine(array_keys($tallies), array_map(static fn (Tally $tally, AliasSearch $alias): array => $alias->apart($tally), $tallies, $aliases));
+
+        return new MemoryMapping($readings, max(0, $failed), $outside, $bits, $patterns, $findings, $apart);
     }
 
     /**

@@ -16,6 +16,7 @@ final readonly class MemoryMapping
      * @param  array<string, array<int, BitTally>>  $bits  bank => data line => tally
      * @param  array<string, array<int, Pattern>>  $patterns  bank => data line => pattern
      * @param  list<PatternFinding>  $findings
+     * @param  array<string, list<int>>  $apart  bank => address lines in which addresses differ that were read right and hold different bytes
      */
     public function __construct(
         public int $readings,
@@ -24,6 +25,7 @@ final readonly class MemoryMapping
         public array $bits,
         public array $patterns,
         public array $findings,
+        public array $apart = [],
     ) {
     }
 

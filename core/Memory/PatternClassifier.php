@@ -238,7 +238,7 @@ final class PatternClassifier
         if ($open === []) {
             return;
         }
-        foreach ((new TiedSearch)->search($tally, $open) as [$a, $b, $differ, $same]) {
+        foreach ((new TiedSearch)->search($tally, $open) as [$a, $b, $differ, $same, $right]) {
             if ($this->patternOf($tally->bank->name, $a) !== Pattern::None || $this->patternOf($tally->bank->name, $b) !== Pattern::None) {
                 continue;
             }
@@ -253,7 +253,7 @@ final class PatternClassifier
                 self::confidence(min($differ, $same)),
                 [],
                 false,
-                "Bits {$a} and {$b} of bank {$tally->bank->name} follow each other: they read the same in all {$differ} readings in which they were to differ, and right in the {$same} in which they were to be the same.",
+                "Bits {$a} and {$b} of bank {$tally->bank->name} follow each other: they read the same in all {$differ} readings in which they were to differ, and ".($right ? 'right' : 'the same')." in the {$same} in which they were to be the same.".($right ? '' : ' Another address is read as well in some.'),
             ));
         }
     }

@@ -12,9 +12,12 @@ final class TiedSearch
 {
     private const SUPPORT = 2;
 
+    /** So many where other bits are wrong at the same places. */
+    private const SURE = 12;
+
     /**
      * @param  array<int, mixed>  $lines  data lines that fail, but not everywhere, as keys
-     * @return list<array{int, int, int, int}> two lines, readings in which they were to differ, and readings in which they were to be the same
+     * @return list<array{int, int, int, int, bool}> two lines, readings in which they were to differ, readings in which they were to be the same, and whether all of these were right
      */
     public function search(Tally $tally, array $lines): array
     {
@@ -28,7 +31,7 @@ final class TiedSearch
                     }
                     $counts = $this->follow($slices, $a, $b);
                     if ($counts !== null) {
-                        $found[] = [$firstLine + $a, $firstLine + $b, $counts[0], $counts[1]];
+                        $found[] = [$firstLine + $a, $firstLine + $b, ...$counts];
                     }
                 }
             }
@@ -52,7 +55,7 @@ final class TiedSearch
 
     /**
      * @param  list<Slice>  $slices
-     * @return array{int, int}|null
+     * @return array{int, int, bool}|null
      */
     private function follow(array $slices, int $a, int $b): ?array
     {
@@ -61,6 +64,8 @@ final class TiedSearch
         $to = implode('', array_map(static fn (int $byte): string => ((($byte >> $a) ^ ($byte >> $b)) & 1) === 1 ? "\xFF" : "\x00", range(0, 255)));
         $able = 0;
         $same = 0;
+        $otherwise = false;
+        $values = '';
         foreach ($slices as $slice) {
             $expected = $slice->masked($slice->block->expected);
             $read = $slice->masked($slice->block->read);
@@ -70,14 +75,16 @@ final class TiedSearch
                 return null;
             }
             $wrong = ($expected ^ $read) & str_repeat($either, strlen($read)) & ~$toDiffer;
-            if (strspn($wrong, "\0") < strlen($wrong)) {
-                return null;
-            }
+            // Both wrong alike: another address was read as well.
+            $otherwise = $otherwise || strspn($wrong, "\0") < strlen($wrong);
+            $values .= count_chars($read & str_repeat($either, strlen($read)), 3);
             $count = substr_count($toDiffer, "\xFF");
             $able += $count;
             $same += $slice->count() - $count;
         }
 
-        return $able >= self::SUPPORT && $same >= self::SUPPORT ? [$able, $same] : null;
+        $enough = $otherwise ? self::SURE : self::SUPPORT;
+
+        return $able >= $enough && $same >= $enough && (! $otherwise || strlen(count_chars($values, 3)) > 1) ? [$able, $same, ! $otherwise] : null;
     }
 }

@@ -42,6 +42,9 @@ final class BoardFaults
     /** How it shows in every bank when something else that drives the data lines is let do so all the time: the low one wins. */
     private const AGAINST = ['low' => 0.6, 'bank-places' => 0.5, 'bank-unstable' => 0.4, 'high' => 0.1];
 
+    /** How surely two traces that touch are seen as two bits that follow each other. */
+    private const TIED = 0.97;
+
     /** What is seen of memory by which its address lines are suspected. */
     private const BY_ADDRESS = ['alias', 'bank-alias', 'bank-places'];
 
@@ -140,7 +143,64 @@ final class BoardFaults
             }
         }
 
-        return array_values($faults);
+        return [...array_values($faults + $this->tied($evidence))];
+    }
+
+    /**
+     * Where two bits follow each other: the traces of theirs that can touch, on the bus and at the memory.
+     *
+     * @param  list<Evidence>  $evidence
+     * @return array<string, SuspectedFault>
+     */
+    private function tied(array $evidence): array
+    {
+        $faults = [];
+        $modes = array_filter($this->modes->of('trace'), static fn (FailureMode $mode): bool => $mode->name === 'shorted to');
+        foreach ($evidence as $seen) {
+            if (! $seen->abnormal || $seen->kind !== 'tied' || count($seen->lines) !== 2) {
+                continue;
+            }
+            foreach ($this->pairsOf($seen->lines[0], $seen->lines[1]) as [$one, $other, $banks]) {
+                foreach ($modes as $mode) {
+                    $id = SignalEvidence::shorted($one, $other);
+                    $onBus = $banks === null;
+                    $faults[$id] = new SuspectedFault($id, $one, SiteKind::Net, new FailureMode($mode->cause, "shorted to {$other}", $mode->prior, [...$mode->shows, 'tied' => self::TIED, 'low' => 0.3], $mode->relief, $mode->under, $mode->perRun, $onBus ? self::CRASH : $mode->crash, true), $banks, $seen->lines, null, null, $one, '', 0, $mode->prior);
+                }
+            }
+        }
+
+        return $faults;
+    }
+
+    /**
+     * @return list<array{string, string, list<string>|null}> two traces of two data lines, and the banks they carry; null for the bus
+     */
+    private function pairsOf(int $a, int $b): array
+    {
+        $netlist = $this->board->netlist;
+        $names = [];
+        /** @var array<string, list<string>> $banks */
+        $banks = [];
+        foreach ($this->board->banks as $bank) {
+            $pair = [];
+            foreach ([$a, $b] as $line) {
+                $chip = $this->board->chips[$bank->chipOfLine[$line] ?? ''] ?? null;
+                $place = $chip === null ? false : array_search($line, $bank->linesOf($chip->ref), true);
+                $net = $chip === null || $place === false ? null : $netlist->netOf("{$chip->ref}.".($chip->dataPins[$place] ?? 0));
+                $pair = $net === null ? $pair : [...$pair, $net->name];
+            }
+            if (count($pair) === 2) {
+                sort($pair, SORT_NATURAL);
+                $key = implode(' ', $pair);
+                $names[$key] = [$pair[0], $pair[1]];
+                $banks[$key][] = $bank->name;
+            }
+        }
+
+        // Those of the bus, where the memory hangs on them or behind a buffer, show everywhere.
+        $bus = isset($netlist->nets["D{$a}"], $netlist->nets["D{$b}"]) ? ["D{$a} D{$b}" => ["D{$a}", "D{$b}"]] : [];
+
+        return array_map(static fn (array $pair, string $key): array => [$pair[0], $pair[1], isset($bus[$key]) ? null : $banks[$key]], array_values($bus + $names), array_keys($bus + $names));
     }
 
     /**
@@ -391,6 +451,9 @@ final class BoardFaults
                 if ($mode->name === 'short to its neighbour') {
                     // Any two lines of a lane: neighbours on the board need not be neighbours by number.
                     for ($other = $line + 1; $other <= ($line | 7) && isset($bank->chipOfLine[$other]); $other++) {
+                        if ($this->pairsOf($line, $other) !== []) {
+                            continue; // Their traces are known, and thought of once the bits follow each other.
+                        }
                         $this->add("D{$line}+D{$other}", SiteKind::Net, $mode, null, [$line, $other], null);
                     }
                 } else {

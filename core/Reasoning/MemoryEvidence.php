@@ -5,12 +5,15 @@ declare(strict_types=1);
 namespace ZapTrace\Reasoning;
 
 use ZapTrace\Board\BoardProfile;
+use ZapTrace\Board\Server;
 use ZapTrace\Memory\BitTally;
 use ZapTrace\Memory\MemoryMapping;
 use ZapTrace\Memory\Pattern;
 use ZapTrace\Memory\PatternFinding;
 use ZapTrace\Memory\Scope;
 use ZapTrace\Memory\Wording;
+use ZapTrace\Signals\LineFaults;
+use ZapTrace\Signals\Structure;
 
 /**
  * Turns what readings of one state of the machine show into evidence: for each bit whether it reads 1 wherever 0 was
@@ -23,6 +26,13 @@ final readonly class MemoryEvidence
 
     /** From so many bits on. */
     private const MANY = 4;
+
+    /** From so many lost ones on, and none that is won, two drive at once. */
+    private const LOST = 16;
+
+    private const CONTENDS = 0.85;
+
+    private const HARDLY = 0.05;
 
     public function __construct(private BoardProfile $board, private FailureModes $modes)
     {
@@ -49,7 +59,12 @@ final readonly class MemoryEvidence
             }
         }
 
-        $evidence = $this->together($evidence, $prefix);
+        foreach ($mapping->apart as $bank => $lines) {
+            if (array_filter($mapping->bits[$bank], static fn (BitTally $bit): bool => $bit->failed() > 0) === []) {
+                array_push($evidence, ...$this->apart((string) $bank, $lines, $state, $prefix));
+            }
+        }
+        $evidence = $this->together($evidence, $mapping, $prefix);
         // Bits that are right clear a common cause together, as long as none beside them is wrong in the same way.
         $says = static fn (Evidence $seen, bool $abnormal): string => count($seen->lines) === 1 ? "{$seen->kind} {$seen->banks[0]} ".($abnormal ? 'wrong' : 'right') : '';
         $same = array_count_values(array_map(static fn (Evidence $seen): string => $says($seen, $seen->abnormal), $evidence));
@@ -62,12 +77,53 @@ final readonly class MemoryEvidence
     }
 
     /**
+     * A bank that is right, at addresses that differ in these lines, clears what would have joined them.
+     *
+     * @param  list<int>  $lines
+     * @return list<Evidence>
+     */
+    private function apart(string $bank, array $lines, MachineState $state, string $prefix): array
+    {
+        if ($lines === []) {
+            return [];
+        }
+        $words = "addresses of bank {$bank} that differ in ".Wording::list(array_map(static fn (int $line): string => "A{$line}", $lines)).' hold their own';
+        $evidence = [$this->right('bank-alias', $bank, [], $lines, $state, $words, $prefix)];
+        foreach ($this->board->banks[$bank]->lines() as $bit) {
+            $evidence[] = $this->right('alias', $bank, [$bit], $lines, $state, $words, $prefix);
+        }
+        $multiplex = $this->board->banks[$bank]->multiplex;
+        foreach ($multiplex === null ? [] : [$multiplex->row, $multiplex->column] as $strobed) {
+            if (array_diff($strobed, $lines) === []) {
+                $evidence[] = $this->right('bank-strobe', $bank, [], $strobed, $state, $words, $prefix);
+            }
+        }
+        foreach ($this->board->banks[$bank]->serversIn('multiplexer') as $server) {
+            $carried = array_map(static fn (string $line): int => (int) substr($line, 1), array_values(array_filter($server->lines, static fn (string $line): bool => $line[0] === 'A')));
+            if ($carried !== [] && array_diff($carried, $lines) === []) {
+                $evidence[] = $this->right('bank-multiplexer', $bank, [], $carried, $state, $words, $prefix);
+            }
+        }
+
+        return $evidence;
+    }
+
+    /**
+     * @param  list<int>  $bits
+     * @param  list<int>  $lines
+     */
+    private function right(string $kind, string $bank, array $bits, array $lines, MachineState $state, string $words, string $prefix): Evidence
+    {
+        return new Evidence("{$prefix}/{$bank}/apart {$kind} ".implode(',', $bits).' '.implode(',', $lines), $kind, false, $this->modes->rate('readOften'), $this->modes->rate('miss'), [$bank], $bits, $lines, 1.0, $state, $words);
+    }
+
+    /**
      * Half of a bank's bits or more, each wrong in places of its own, are one thing that was seen: what serves them all.
      *
      * @param  list<Evidence>  $evidence
      * @return list<Evidence>
      */
-    private function together(array $evidence, string $prefix): array
+    private function together(array $evidence, MemoryMapping $mapping, string $prefix): array
     {
         $places = [];
         foreach ($evidence as $number => $seen) {
@@ -82,10 +138,50 @@ final readonly class MemoryEvidence
             $first = $evidence[array_key_first($lines)];
             $surest = min(array_map(static fn (int $number): float => $evidence[$number]->falseAlarm, array_keys($lines)));
             $evidence = array_diff_key($evidence, $lines);
+            $bits = array_filter($mapping->bits[$bank], static fn (BitTally $bit): bool => $bit->failed() > 0);
+            if (array_sum(array_map(static fn (BitTally $bit): int => $bit->failedHigh, $bits)) === 0 && array_sum(array_map(static fn (BitTally $bit): int => $bit->failedLow, $bits)) >= self::LOST) {
+                $evidence[] = $this->contention((string) $bank, array_values($lines), $first->state, $surest, $prefix);
+
+                continue;
+            }
             $evidence[] = new Evidence("{$prefix}/{$bank}/many", 'bank-places', true, $surest, $this->modes->rate('miss'), [(string) $bank], array_values($lines), [], 1.0, $first->state, 'Bits '.Wording::list(array_map(strval(...), array_values($lines)))." of bank {$bank} are wrong in places");
         }
 
         return array_values($evidence);
+    }
+
+    /**
+     * Ones are lost, now of this bit, now of that, and none is won: something else drives the data lines as well, and the
+     * low one wins.
+     *
+     * @param  list<int>  $lines
+     */
+    private function contention(string $bank, array $lines, MachineState $state, float $falseAlarm, string $prefix): Evidence
+    {
+        $faults = new LineFaults(new Structure($this->board));
+        $netlist = $this->board->netlist;
+        $strengths = array_fill_keys(array_map(static fn (Server $server): string => $server->chip, $this->board->banks[$bank]->servers), self::HARDLY);
+        foreach ($lines as $line) {
+            $chip = $this->board->banks[$bank]->chipOfLine[$line];
+            $nets = ["D{$line}" => $netlist->nets["D{$line}"] ?? null];
+            foreach ($this->board->chips[$chip]->dataPins as $pin) {
+                $net = $netlist->netOf("{$chip}.{$pin}");
+                $nets[$net->name ?? ''] = $net;
+            }
+            $here = [];
+            foreach (array_filter($nets) as $net) {
+                $here = LineFaults::together($here, $faults->contending($net, $this->board->processor->chip ?? '', self::CONTENDS));
+            }
+            foreach ($here as $site => $strength) {
+                // What drives but one of the lines spoils no more than that.
+                $strengths[$site] = ($strengths[$site] ?? 0.0) + $strength / count($lines);
+            }
+        }
+
+        return new Evidence(
+            "{$prefix}/{$bank}/contention", Evidence::CONTENTION, true, $falseAlarm, $this->modes->rate('miss'), [], [], [], 1.0, $state,
+            'Bits '.Wording::list(array_map(strval(...), $lines))." of bank {$bank} lose ones in places and win none: two outputs drive at once", strengths: array_map(static fn (float $strength): float => min(0.95, $strength), $strengths),
+        );
     }
 
     /**

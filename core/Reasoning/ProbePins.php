@@ -216,7 +216,10 @@ final class ProbePins implements Proposer
             arsort($shares);
             $place = (int) array_key_first($shares);
             $before = $net->pins[max(0, $place - 1)] === $net->pins[$place] ? $net->pins[min(1, count($net->pins) - 1)] : $net->pins[max(0, $place - 1)];
-            $proposals[] = $this->mended($conclusion, $modes, 'wire', $net, "Fit a wire from {$before} to {$net->pins[$place]}, and try it.", Equipment::SolderingStation);
+            // No wire before the break was measured.
+            if (array_filter($conclusion->evidence, fn (Evidence $seen): bool => $seen->kind === Evidence::CONTINUITY && $seen->abnormal && preg_match('/^continuity (\S+) /', $seen->id, $match) === 1 && $conclusion->board->netlist->netOf($match[1]) === $net) !== []) {
+                $proposals[] = $this->mended($conclusion, $modes, 'wire', $net, "Fit a wire from {$before} to {$net->pins[$place]}, and try it.", Equipment::SolderingStation);
+            }
         } elseif ($held > 0.0) {
             $proposals[] = $this->mended($conclusion, $modes, 'fix', $net, "Look along {$net->name} for a splash of solder or a whisker to a neighbour, clear it, and try it.", null);
         }

@@ -81,7 +81,7 @@ final readonly class StepAdvisor
                 }
             }
         }
-        $steps = $this->ordered($steps, $conclusion, $suspects);
+        $steps = self::touchedFirst($this->ordered($steps, $conclusion, $suspects), $conclusion);
         if ($conclusion->now->isFailing()) {
             // It fails now, and may not when it is switched on again: what tells something without that comes first.
             $looks = array_filter($steps, static fn (Step $step): bool => in_array($step->action, ['read', 'function', 'watch'], true) && $step->bits >= self::INFORMS);
@@ -114,6 +114,23 @@ final readonly class StepAdvisor
         }
 
         return $steps;
+    }
+
+    /**
+     * No logic is unsoldered before all of its pins were touched: what is wrong at an output may come in at an input.
+     *
+     * @param  list<Step>  $steps
+     * @return list<Step>
+     */
+    private static function touchedFirst(array $steps, Conclusion $conclusion): array
+    {
+        $first = $steps[0] ?? null;
+        if ($first === null || $first->action !== 'replace' || $first->risk !== 'heat' || in_array(($conclusion->board->chips[$first->site] ?? null)?->kind(), ['dram', 'sram', null], true)) {
+            return $steps;
+        }
+        $touch = array_filter($steps, static fn (Step $step): bool => $step->action === 'walk' && $step->site === $first->site);
+
+        return [...array_values($touch), ...array_values(array_diff_key($steps, $touch))];
     }
 
     /**

@@ -21,6 +21,11 @@ final readonly class LineFaults
 
     private const HELD = 0.85;
 
+    private const OFF = 0.3;
+
+    /** An enable that floats lets drive as often as not. */
+    private const FLOATS = 0.5;
+
     /** How much of it is left with each stage upstream. */
     private const STAGE = 0.8;
 
@@ -121,7 +126,40 @@ final readonly class LineFaults
                 }
                 $selects = array_map(static fn (int $stage): float => self::AGAINST * self::STAGE ** $stage * $strength, $this->structure->upstreamOf($net->name));
                 unset($selects[$but]);
-                $strengths = self::together($strengths, $selects, [SignalEvidence::held($net->name) => self::AGAINST * self::HELD * $strength]);
+                $strengths = self::together($strengths, $selects, [SignalEvidence::held($net->name) => self::AGAINST * self::HELD * $strength], $this->floating($net, $input, self::FLOATS * $strength));
+            }
+        }
+
+        return $strengths;
+    }
+
+    /**
+     * Breaks that leave an enable floating: in its own trace, and in those behind the gate that drives it.
+     *
+     * @return array<string, float>
+     */
+    private function floating(Net $net, string $input, float $strength): array
+    {
+        $strengths = [];
+        $before = [$net->name => [$net, $input]];
+        foreach ($this->structure->driversOf($net) as $driver) {
+            foreach ($this->structure->inputsOf($driver) as $behind) {
+                $far = $this->structure->board->netlist->netOf($behind);
+                if ($far !== null && ! $far->isPower() && ! in_array($far->kind, ['data', 'address'], true)) {
+                    $before[$far->name] ??= [$far, $behind];
+                }
+            }
+        }
+        foreach ($before as [$line, $pin]) {
+            // An enable that is active low and floats is mostly off.
+            $here = $strength * (($this->structure->board->netlist->pin($pin)->activeLow ?? false) ? self::OFF : 1.0);
+            $drivers = array_map(static fn (string $driver): int => (int) array_search($driver, $line->pins, true), $this->structure->driversOf($line));
+            $place = (int) array_search($pin, $line->pins, true);
+            $strengths[SignalEvidence::lifted($line->name, $pin)] = $here;
+            foreach ($line->pins as $number => $broken) {
+                if ($number > 0 && SignalEvidence::isCut($place, $number, $drivers)) {
+                    $strengths[SignalEvidence::open($line->name, $broken)] = $here;
+                }
             }
         }
 

@@ -35,6 +35,12 @@ final readonly class PinSeen implements Measured
     ) {
     }
 
+    /** The same, known to be wrong by something else than its level. */
+    public function judgedWrong(): self
+    {
+        return new self($this->pin, $this->situation, $this->state, $this->volts, $this->hz, $this->expected, $this->expectedHz, $this->address, false, $this->onWalk);
+    }
+
     /** Null when it cannot be said. */
     public function isRight(): ?bool
     {

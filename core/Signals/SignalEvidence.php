@@ -60,6 +60,7 @@ final readonly class SignalEvidence
         /** @var array<string, array{state: MachineState, seen: array<string, array{what: PinSeen, observation: string, times: int}>}> $groups */
         $groups = [];
         foreach ($samples as ['observation' => $observation, 'state' => $state, 'what' => $seen]) {
+            $seen = $this->floats($seen) ? $seen->judgedWrong() : $seen;
             $key = "{$state->key()} {$seen->situation->value} {$seen->address}";
             $groups[$key] ??= ['state' => $state, 'seen' => []];
             // The last reading of a pin is the one that holds; that it was read twice alike is remembered.
@@ -122,6 +123,12 @@ final readonly class SignalEvidence
         }
 
         return $evidence;
+    }
+
+    /** Silent, where something drives all the time: that is wrong whatever level belongs there. */
+    private function floats(PinSeen $seen): bool
+    {
+        return $seen->state === ProbeState::Silent && $seen->expected === null && $seen->judged === null && $this->structure->isAlwaysDriven($this->structure->board->netlist->netOf($seen->pin));
     }
 
     /**
@@ -281,7 +288,9 @@ final readonly class SignalEvidence
             }
             // An input that pulls one line does not pull all of them.
             foreach (array_keys($common) as $site) {
-                $common[$site] = isset($this->structure->upstreamOf($nets[$places[0]], true)[$site]) ? $common[$site] : $common[$site] / 10.0;
+                $trace = self::trace((string) $site)['net'] ?? null;
+                $servesAll = $trace === null ? isset($this->structure->upstreamOf($nets[$places[0]], true)[$site]) : ! in_array($trace, $nets, true);
+                $common[$site] = $servesAll ? $common[$site] : $common[$site] / 10.0;
             }
             $last = $evidence[$places[count($places) - 1]];
             $evidence = array_values(array_diff_key($evidence, array_flip($places)));
@@ -520,7 +529,7 @@ final readonly class SignalEvidence
      *
      * @param  list<int>  $drivers  their places
      */
-    private static function isCut(int $place, int $break, array $drivers): bool
+    public static function isCut(int $place, int $break, array $drivers): bool
     {
         foreach ($drivers as $driver) {
             if (($driver < $break) === ($place < $break)) {

@@ -137,6 +137,21 @@ final class Structure
         return $net === null || $net->isPower() ? [] : $this->board->netlist->drivers($net);
     }
 
+    /** Whether an output that cannot let go drives a net. */
+    public function isAlwaysDriven(?Net $net): bool
+    {
+        foreach ($this->driversOf($net) as $driver) {
+            $number = Netlist::numberOf($driver);
+            foreach ($this->unitOf($driver)->outputs ?? [] as $output) {
+                if ($output->pin === $number && $output->isAlways()) {
+                    return true;
+                }
+            }
+        }
+
+        return false;
+    }
+
     /**
      * Nets that this one is joined to by a link as it stands.
      *

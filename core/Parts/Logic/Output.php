@@ -17,6 +17,12 @@ final readonly class Output
     {
     }
 
+    /** Whether it drives all the time, high and low. */
+    public function isAlways(): bool
+    {
+        return $this->when === null && ! $this->open;
+    }
+
     /**
      * @return list<string>
      */

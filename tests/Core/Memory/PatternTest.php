@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Tests\Core\Memory;
 
 use PHPUnit\Framework\TestCase;
+use Tests\Support\Bench;
 use Tests\Support\Boards;
 use Tests\Support\Map;
 use ZapTrace\Board\Settings;
@@ -228,7 +229,9 @@ final class PatternTest extends TestCase
 
         self::assertSame(Pattern::TiedBits, $mapping->findings[0]->pattern);
         self::assertSame([1, 2], $mapping->findings[0]->lines);
-        self::assertSame('D1+D2', Map::leading($board, $mapping));
+        self::assertSame('D1', Map::leading($board, $mapping));
+        $conclusion = Bench::with('larkspur-64')->read("6C00 00 00\n6C01 06 06\n6C02 02 00\n6C03 04 00\n6C04 FF FF\n6C05 FB F9\n6C06 FD F9")->assess()->conclusion;
+        self::assertSame('D1/shorted to D2', array_keys($conclusion->posterior->faults, max($conclusion->posterior->faults), true)[0]);
     }
 
     public function test_a_single_bad_cell_is_that_chip(): void
