@@ -58,6 +58,11 @@ final class AliasSearch
         return $this->known[implode(',', array_keys($lines))] ??= $this->find($tally, $lines);
     }
 
+    private static function isRight(Slice $slice, int $offset): bool
+    {
+        return $slice->owns($offset) && $slice->block->expected[$offset] === $slice->block->read[$offset];
+    }
+
     /**
      * Address lines that reach the memory: addresses that differ in one of them alone were written differently, and read
      * right.
@@ -70,13 +75,15 @@ final class AliasSearch
         foreach ($tally->slices as $slice) {
             $block = $slice->block;
             $lines = $this->lines($slice);
-            $right = static fn (int $offset): bool => $slice->owns($offset) && $block->expected[$offset] === $block->read[$offset];
             $step = max(1, intdiv($block->count(), self::PASSING));
             for ($offset = 0; $offset < $block->count(); $offset += $step) {
-                foreach ($right($offset) ? $lines : [] as $line) {
-                    $other = $block->offsetOf($block->addressAt($offset) ^ 1 << $line);
-                    if ($other !== null && $right($other) && $block->expected[$offset] !== $block->expected[$other]) {
-                        $pairs[$line] = ($pairs[$line] ?? 0) + 1;
+                foreach (self::isRight($slice, $offset) ? $lines : [] as $line) {
+                    foreach ($tally->slices as $beside) {
+                        $other = $beside->firstLine === $slice->firstLine ? $beside->block->offsetOf($block->addressAt($offset) ^ 1 << $line) : null;
+                        if ($other !== null && self::isRight($beside, $other) && $block->expected[$offset] !== $beside->block->expected[$other]) {
+                            $pairs[$line] = ($pairs[$line] ?? 0) + 1;
+                            break;
+                        }
                     }
                 }
             }

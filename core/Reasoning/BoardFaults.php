@@ -143,7 +143,7 @@ final class BoardFaults
             }
         }
 
-        return [...array_values($faults + $this->tied($evidence))];
+        return array_values($this->tied($evidence) + $faults);
     }
 
     /**

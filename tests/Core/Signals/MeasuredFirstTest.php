@@ -1,0 +1,151 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Core\Signals;
+
+use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\TestCase;
+use Tests\Support\Bench;
+use Tests\Support\Boards;
+use ZapTrace\Bench\Apprentice;
+use ZapTrace\Bench\FaultKind;
+use ZapTrace\Bench\InjectedFault;
+use ZapTrace\Bench\LogicShelf;
+use ZapTrace\Bench\SimulatedBench;
+use ZapTrace\Reasoning\Evidence;
+use ZapTrace\Reasoning\Step;
+use ZapTrace\Signals\LineFaults;
+use ZapTrace\Signals\ProbeState;
+use ZapTrace\Signals\Situation;
+use ZapTrace\Signals\Structure;
+
+/**
+ * What is measured or touched before anything is soldered; what a right bank clears; which traces touch.
+ */
+final class MeasuredFirstTest extends TestCase
+{
+    private static ?LogicShelf $shelf = null;
+
+    private static function bench(string $slug, InjectedFault ...$faults): SimulatedBench
+    {
+        return new SimulatedBench(Boards::shipped($slug), array_values($faults), 3, self::$shelf ??= new LogicShelf, 0.0);
+    }
+
+    private static function swept(SimulatedBench $bench, string $bank): string
+    {
+        $text = (new Apprentice($bench))->take(new Step('read', "bank {$bank}", '', '', 5.0, 'none', '', 0.0, 0.0, []))['payload']['text'] ?? '';
+
+        return is_string($text) ? $text : '';
+    }
+
+    /**
+     * @return list<string> kind and address lines of what clears address lines
+     */
+    private static function apart(Bench $bench): array
+    {
+        $right = array_filter($bench->assess()->conclusion->evidence, static fn (Evidence $seen): bool => ! $seen->abnormal && str_contains($seen->id, '/apart ') && $seen->kind !== 'alias');
+
+        return array_values(array_map(static fn (Evidence $seen): string => "{$seen->kind} ".implode(',', $seen->addressLines), $right));
+    }
+
+    public function test_a_trace_is_wired_only_once_it_was_measured_open(): void
+    {
+        $sick = Bench::with('larkspur-64')->note('sign blank')->record('probe', ['pin' => 'U34.10', 'situation' => 'running', 'state' => 'silent', 'expected' => 'pulsing'])->record('probe', ['pin' => 'U3.2', 'situation' => 'running', 'state' => 'pulsing', 'expected' => 'pulsing']);
+        self::assertSame('A14', $sick->leading());
+        self::assertContains('continuity A14', $sick->proposed());
+        self::assertNotContains('wire A14', $sick->proposed());
+        self::assertNotContains('wire A14', $sick->note('closed u1.24 u3.2')->proposed());
+        self::assertContains('wire A14', $sick->note('open u1.24 u34.10')->proposed());
+    }
+
+    public function test_logic_is_touched_before_it_is_unsoldered(): void
+    {
+        $log = Bench::with('larkspur-64')->note('sign blank', '+5 u37 5.0', 'count nothing', 'count nothing');
+        foreach (['low', 'low', 'low'] as $state) {
+            $log = $log->record('probe', ['pin' => 'U8.8', 'situation' => 'running', 'state' => $state, 'expected' => 'pulsing']);
+        }
+        foreach (Boards::shipped('larkspur-64')->chips['U8']->type?->pinList() ?? [] as $pin) {
+            if ($pin->direction === 'in') {
+                $log = $log->record('probe', ['pin' => "U8.{$pin->number}", 'situation' => 'running', 'state' => 'pulsing', 'expected' => 'pulsing']);
+            }
+        }
+        self::assertSame('U8', $log->leading());
+        self::assertSame(['walk U8', 'replace U8'], array_slice($log->proposed(), 0, 2));
+        $walked = $log->record('pin-walk', ['chip' => 'U8', 'situation' => 'running', 'wrong' => [['pin' => 'U8.8', 'state' => 'low', 'expected' => 'pulsing']]]);
+        self::assertNotContains('walk U8', $walked->proposed(), 'Once is enough.');
+    }
+
+    public function test_what_nothing_drives_is_wrong_where_something_always_should(): void
+    {
+        $board = Boards::shipped('larkspur-64');
+        $structure = new Structure($board);
+        self::assertTrue($structure->isAlwaysDriven($board->netlist->netOf('U17.4')), 'A flip-flop.');
+        self::assertFalse($structure->isAlwaysDriven($board->netlist->netOf('U9.2')), 'Three-state outputs.');
+        $silent = Bench::with('larkspur-64')->note('sign blank')->record('probe', ['pin' => 'U17.4', 'situation' => 'free-run', 'state' => 'silent', 'expected' => 'any']);
+        self::assertSame('ROMSEL', $silent->leading());
+        self::assertNotSame('ROMSEL', Bench::with('larkspur-64')->note('sign blank')->record('probe', ['pin' => 'U17.4', 'situation' => 'free-run', 'state' => 'high', 'expected' => 'any'])->leading(), 'A level may be what it is.');
+
+        $walk = (new Apprentice(self::bench('larkspur-64', new InjectedFault(FaultKind::OpenTrace, 'ROMSEL', 'U17.4'))))->walked('U17', Situation::FreeRun);
+        self::assertContains(['pin' => 'U17.4', 'state' => ProbeState::Silent->value, 'expected' => 'any'], $walk['payload']['wrong']);
+    }
+
+    public function test_a_bank_that_is_right_all_over_clears_its_address_lines_and_what_carries_them(): void
+    {
+        $text = self::swept(self::bench('larkspur-64'), '0');
+        $right = Bench::with('larkspur-64')->note('sign blank')->read($text);
+        $apart = self::apart($right);
+        self::assertContains('bank-alias 0,1,2,3,4,5,6,7,8,9,10,11,12,13,14,15', $apart, 'The highest line too: all stretches of the bank are read.');
+        self::assertContains('bank-strobe 8,9,10,11,12,13,14,15', $apart);
+        self::assertContains('bank-multiplexer 4,5,6,7,12,13,14,15', $apart);
+        $before = Bench::with('larkspur-64')->note('sign blank')->assess()->conclusion->posterior;
+        $after = $right->assess()->conclusion->posterior;
+        self::assertLessThan(0.2 * ($before->faults['U6/dead'] ?? 0.0) + 1e-9, $after->faults['U6/dead'] ?? 0.0);
+
+        self::assertSame([], self::apart(Bench::with('larkspur-64')->note('sign blank')->read("1000 00 00\n1001 00 00\n1002 00 00")), 'The same byte everywhere tells no address from another.');
+        self::assertSame([], self::apart(Bench::with('larkspur-64')->note('sign blank')->read($text."\n0300 00 20")), 'Nor does a bank that is not right.');
+    }
+
+    /**
+     * @return iterable<string, array{string, string}>
+     */
+    public static function touching(): iterable
+    {
+        yield 'at the memory' => ['MD0', 'MD6'];
+        yield 'on the bus' => ['D0', 'D6'];
+    }
+
+    #[DataProvider('touching')]
+    public function test_two_bits_that_follow_each_other_lead_to_the_two_traces_that_touch(string $one, string $other): void
+    {
+        $bench = self::bench('tamarisk-two', new InjectedFault(FaultKind::Short, $one, $other));
+        $log = Bench::with('tamarisk-two')->note('sign blank')->read(self::swept($bench, '0'));
+        $tied = array_values(array_filter($log->assess()->conclusion->evidence, static fn (Evidence $seen): bool => $seen->kind === 'tied'));
+        self::assertSame([0, 6], $tied[0]->lines ?? []);
+        foreach (['MD0', 'D0'] as $line) {
+            self::assertContains("continuity {$line}", $log->proposed());
+        }
+        $found = $log->note('closed '.strtolower(Boards::shipped('tamarisk-two')->netlist->nets[$one]->pins[0].' '.Boards::shipped('tamarisk-two')->netlist->nets[$other]->pins[0]));
+        self::assertSame($one, $found->leading());
+        self::assertContains("fix {$one}", $found->proposed());
+    }
+
+    public function test_bits_follow_each_other_also_where_another_address_is_read(): void
+    {
+        $bench = self::bench('tamarisk-two', new InjectedFault(FaultKind::Short, 'MD0', 'MD6'), new InjectedFault(FaultKind::OutputHigh, 'U12.12'));
+        $evidence = Bench::with('tamarisk-two')->note('sign blank')->read(self::swept($bench, '0'))->assess()->conclusion->evidence;
+        $kinds = array_map(static fn (Evidence $seen): string => "{$seen->kind} ".implode(',', $seen->kind === 'tied' ? $seen->lines : $seen->addressLines), array_filter($evidence, static fn (Evidence $seen): bool => $seen->abnormal));
+
+        self::assertContains('tied 0,6', $kinds);
+        self::assertNotSame([], array_filter($kinds, static fn (string $kind): bool => str_starts_with($kind, 'bank-alias')), implode('; ', $kinds));
+    }
+
+    public function test_an_enable_that_floats_can_let_two_drive(): void
+    {
+        $board = Boards::shipped('larkspur-64');
+        $strengths = (new LineFaults(new Structure($board)))->against('U1', array_map(static fn (int $bit): string => "D{$bit}", range(0, 7)), 0.8);
+
+        self::assertGreaterThan(0.2, $strengths['RW/open before U8.9'] ?? 0.0, 'Behind the gate that turns the buffer round.');
+        self::assertGreaterThan($strengths['/ROMCS/open at U2.20'] ?? 0.0, $strengths['RW/open before U8.9'] ?? 0.0, 'What is active low is mostly off when it floats.');
+    }
+}
