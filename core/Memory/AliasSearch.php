@@ -392,6 +392,7 @@ final class AliasSearch
         $shown = [];
         $unexplained = [];
         $candidates = $wanted;
+        $addresses = 0;
         foreach ($sample as [$address, $expected, $read]) {
             $act = $shorted && (($address & $mask) === 0 || ($address & $mask) === $mask) ? $address : ($address & ~$mask) | $value;
             $other = $this->expectedAt($act, $whole);
@@ -409,6 +410,7 @@ final class AliasSearch
                 return [];
             }
             $differs = $expected ^ $other;
+            $addresses += ($differs & $wanted) !== 0 ? 1 : 0;
             for ($bit = 0; $differs !== 0 && $bit < 8; $bit++) {
                 if (($differs >> $bit) & 1) {
                     $shown[$bit] = ($shown[$bit] ?? 0) + 1;
@@ -417,6 +419,9 @@ final class AliasSearch
         }
 
         $agreeing = array_filter($shown, static fn (int $bit): bool => (($candidates >> $bit) & 1) === 1, ARRAY_FILTER_USE_KEY);
+        if ($candidates === $wanted && $unexplained === [] && $addresses >= self::SUPPORT) {
+            return $agreeing; // All bits that are wrong agree, at every address: each of them may have shown it but once.
+        }
         // What has no partner among the readings must not carry the verdict: count only what showed it.
         $carried = array_filter($agreeing, static fn (int $count, int $bit): bool => $count >= self::SUPPORT && ($all ? ! isset($unexplained[$bit]) : $count > ($unexplained[$bit] ?? 0)), ARRAY_FILTER_USE_BOTH);
 

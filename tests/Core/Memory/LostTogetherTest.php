@@ -104,6 +104,16 @@ final class LostTogetherTest extends TestCase
             });
     }
 
+    public function test_a_few_addresses_are_enough_where_all_wrong_bits_agree_at_each(): void
+    {
+        // A14 stays high: each bit shows it once or twice, all of them together at five addresses.
+        $text = "0100 11 13\n4100 13 13\n0222 40 44\n4222 44 44\n0305 81 91\n4305 91 91\n0410 07 27\n4410 27 27\n0511 60 E8\n4511 E8 E8\n0612 00 00\n0713 5A 5A";
+        $mapping = Map::text(Boards::shipped('larkspur-64'), $text);
+
+        self::assertSame([14], self::lost($mapping));
+        self::assertSame([1, 2, 3, 4, 5, 7], array_values(array_filter($mapping->findings, static fn (PatternFinding $finding): bool => $finding->pattern === Pattern::Alias))[0]->lines);
+    }
+
     public function test_noise_is_no_alias(): void
     {
         $board = Boards::shipped('larkspur-64');
