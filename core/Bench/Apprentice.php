@@ -308,7 +308,7 @@ final class Apprentice
     /** Places all over a bank, each with a byte of its own. */
     private function swept(string $bank): string
     {
-        $ranges = array_values(array_filter($this->bench->ranges(), static fn (MapRange $range): bool => self::reads($range) && $range->bank === $bank));
+        $ranges = array_values(array_filter($this->bench->ranges(), static fn (MapRange $range): bool => $range->kind === RangeKind::Ram && $range->access === 'any' && $range->bank === $bank));
         $size = array_sum(array_map(static fn (MapRange $range): int => $range->to - $range->from + 1, $ranges));
         if ($size === 0) {
             return '';

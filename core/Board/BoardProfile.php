@@ -87,6 +87,15 @@ final readonly class BoardProfile
         return null;
     }
 
+    /** How many places a bank has: by its rows and columns, or by the addresses it answers at. */
+    public function cellsOf(string $bank): int
+    {
+        $multiplexed = ($this->banks[$bank] ?? null)?->multiplex?->cells();
+        $sizes = array_map(static fn (MapRange $range): int => $range->bank === $bank && $range->access === 'any' ? $range->to - $range->from + 1 : 0, $this->map->ranges);
+
+        return $multiplexed ?? max([0, ...$sizes]);
+    }
+
     public function findFunction(string $id): ?TestedFunction
     {
         foreach ($this->functions as $function) {

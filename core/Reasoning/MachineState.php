@@ -309,6 +309,14 @@ final readonly class MachineState
         return $this->lasting()->done === $other->lasting()->done && $this->seats === $other->seats && $this->unplugged === $other->unplugged;
     }
 
+    /** The same parts, and nothing done since but contacts and bridges that were tried. */
+    public function sameButTried(self $other): bool
+    {
+        $lasting = static fn (self $state): array => array_filter($state->lasting()->done, static fn (string $action): bool => ! in_array($action, ['reseat', 'clean', 'bridge'], true));
+
+        return $lasting($this) === $lasting($other) && $this->seats === $other->seats && $this->unplugged === $other->unplugged;
+    }
+
     /** A position of the board, without the machine it is in. */
     public static function position(string $seat): string
     {

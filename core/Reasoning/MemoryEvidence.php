@@ -211,7 +211,7 @@ final readonly class MemoryEvidence
                     : "bit {$bit->line} of bank {$bank} reads {$expected} where {$expected} was expected (".Wording::count($able - $failed, 'reading', 'readings').')',
             );
         }
-        if ($bit->failed() === 0 && ($cells = $this->board->banks[$bank]->multiplex?->cells() ?? 0) > 0) {
+        if ($bit->failed() === 0 && ($cells = $this->board->cellsOf($bank)) > 0) {
             $evidence[] = new Evidence(
                 "{$prefix}/{$bank}/{$bit->line}/places", 'places', false, $this->modes->rate('readOften'), $this->modes->rate('miss'),
                 [$bank], [$bit->line], [], min(1.0, $bit->tested() / $cells), $state,

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace ZapTrace\Reasoning;
 
+use ZapTrace\Board\Bank;
 use ZapTrace\Board\MapRange;
 use ZapTrace\Board\RangeKind;
 use ZapTrace\Numbers\Notation;
@@ -22,6 +23,9 @@ final readonly class ReadMemory implements Proposer
     private const WORTH_SWEEPING = 0.2;
 
     private const KNOWN = 0.6;
+
+    /** What is seen when a bank is read that is not right. */
+    private const OF_BANK = ['places', 'bank-places', 'alias', 'bank-alias', 'bank-strobe', 'bank-multiplexer', 'tied', 'unstable', 'bank-unstable', 'high', 'low'];
 
     /** Readings of a bank from which on all of it was looked at, if not every cell. */
     private const ALL_OVER = 32;
@@ -80,8 +84,10 @@ final readonly class ReadMemory implements Proposer
                 continue; // What comes and goes may have been gone then.
             }
             // Once it was right all over, it tells no more; what was wrong may be another bit when parts were changed.
-            if ($seen->abnormal ? in_array($seen->kind, ['places', 'bank-places', 'alias', 'bank-alias', 'bank-strobe', 'bank-multiplexer', 'high', 'low'], true) && $seen->state->sameParts($conclusion->now) : $seen->kind === 'places' && $seen->reach * ($conclusion->board->banks[$seen->banks[0]]->multiplex?->cells() ?? 0) >= self::ALL_OVER) {
+            if ($seen->abnormal ? in_array($seen->kind, self::OF_BANK, true) && $seen->state->sameButTried($conclusion->now) : $seen->kind === 'places' && $seen->reach * $conclusion->board->cellsOf($seen->banks[0]) >= self::ALL_OVER) {
                 $swept[$seen->banks[0] ?? ''] = true;
+            } elseif ($seen->kind === Evidence::CONTENTION && preg_match('~/(.+)/contention$~', $seen->id, $match) === 1 && $seen->state->sameButTried($conclusion->now)) {
+                $swept[$match[1]] = true;
             }
         }
         $shares = [];
@@ -91,7 +97,7 @@ final readonly class ReadMemory implements Proposer
         $proposals = [];
         foreach ($conclusion->board->banks as $bank) {
             $chips = array_intersect_key($shares, array_flip($bank->chips()));
-            if (isset($swept[$bank->name]) || count($chips) < 2 || array_sum($chips) < self::WORTH_SWEEPING || max($chips) > self::KNOWN || $this->addressIn($conclusion, $bank->name) === null) {
+            if (isset($swept[$bank->name]) || $chips === [] || array_sum($chips) < self::WORTH_SWEEPING || $this->isKnown($conclusion, $bank, $chips) || $this->addressIn($conclusion, $bank->name) === null) {
                 continue;
             }
             $seen = static fn (string $kind, int $line, bool $abnormal): Evidence => new Evidence("sweep {$bank->name} {$kind} {$line} ".($abnormal ? 'wrong' : 'right'), $kind, $abnormal, $modes->rate('readOften'), $modes->rate('miss'), [$bank->name], [$line], [], $abnormal ? 1.0 : self::SWEPT, $conclusion->now, '');
@@ -110,6 +116,29 @@ final readonly class ReadMemory implements Proposer
         }
 
         return $proposals;
+    }
+
+    /**
+     * Whether it is known which chip of a bank it is: one has most of it, and comes out of a socket, or a reading has shown
+     * its bit.
+     *
+     * @param  non-empty-array<string, float>  $chips  by share
+     */
+    private function isKnown(Conclusion $conclusion, Bank $bank, array $chips): bool
+    {
+        arsort($chips);
+        $first = (string) array_key_first($chips);
+        if ($chips[$first] <= self::KNOWN && count($chips) > 1) {
+            return false;
+        }
+        $lines = $bank->linesOf($first);
+        foreach ($conclusion->evidence as $seen) {
+            if ($seen->abnormal && in_array($bank->name, $seen->banks, true) && array_intersect($seen->lines, $lines) !== [] && $seen->state->sameButTried($conclusion->now)) {
+                return true;
+            }
+        }
+
+        return $conclusion->board->chips[$first]->socketed;
     }
 
     private function ofBit(Conclusion $conclusion, FailureModes $modes, string $bank, int $line, string $kind, int $offset, string $tells, float $falseAlarm): ?Proposal

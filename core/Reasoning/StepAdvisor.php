@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace ZapTrace\Reasoning;
 
+use ZapTrace\Board\Bank;
 use ZapTrace\Parts\PartLibrary;
 
 /**
@@ -117,7 +118,8 @@ final readonly class StepAdvisor
     }
 
     /**
-     * No logic is unsoldered before all of its pins were touched: what is wrong at an output may come in at an input.
+     * No logic is unsoldered before all of its pins were touched: what is wrong at an output may come in at an input. And no
+     * memory before its bank was read, where no reading has shown its bit.
      *
      * @param  list<Step>  $steps
      * @return list<Step>
@@ -125,10 +127,13 @@ final readonly class StepAdvisor
     private static function touchedFirst(array $steps, Conclusion $conclusion): array
     {
         $first = $steps[0] ?? null;
-        if ($first === null || $first->action !== 'replace' || $first->risk !== 'heat' || in_array(($conclusion->board->chips[$first->site] ?? null)?->kind(), ['dram', 'sram', null], true)) {
+        if ($first === null || $first->action !== 'replace' || $first->risk !== 'heat') {
             return $steps;
         }
-        $touch = array_filter($steps, static fn (Step $step): bool => $step->action === 'walk' && $step->site === $first->site);
+        $banks = array_values(array_filter($conclusion->board->banks, static fn (Bank $bank): bool => in_array($first->site, $bank->chips(), true)));
+        $touch = array_filter($steps, static fn (Step $step): bool => $banks === []
+            ? $step->action === 'walk' && $step->site === $first->site
+            : $step->action === 'read' && in_array($step->site, array_map(static fn (Bank $bank): string => "bank {$bank->name}", $banks), true));
 
         return [...array_values($touch), ...array_values(array_diff_key($steps, $touch))];
     }

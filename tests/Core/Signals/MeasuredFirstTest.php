@@ -140,6 +140,19 @@ final class MeasuredFirstTest extends TestCase
         self::assertNotSame([], array_filter($kinds, static fn (string $kind): bool => str_starts_with($kind, 'bank-alias')), implode('; ', $kinds));
     }
 
+    public function test_a_static_bank_that_was_right_all_over_is_not_read_again(): void
+    {
+        $board = Boards::shipped('tamarisk-two');
+        self::assertSame([16384, 1024], [$board->cellsOf('0'), $board->cellsOf('screen')]);
+        $sick = Bench::with('tamarisk-two')->note('sign at-signs', 'count pass', 'count pass');
+        $screen = static fn (Bench $bench): array => array_values(array_filter($bench->proposed(), static fn (string $step): bool => $step === 'read bank screen'));
+        self::assertSame(['read bank screen'], $screen($sick));
+        self::assertSame([], $screen($sick->read(self::swept(self::bench('tamarisk-two'), 'screen'))));
+        $wrong = $sick->read(self::swept(self::bench('tamarisk-two', new InjectedFault(FaultKind::Short, 'VD0', 'VD3')), 'screen'));
+        self::assertSame([], $screen($wrong->note('reseat u20 same')), 'Nor one that was wrong, when only a contact was tried.');
+        self::assertSame('VD0', $wrong->leading());
+    }
+
     public function test_an_enable_that_floats_can_let_two_drive(): void
     {
         $board = Boards::shipped('larkspur-64');
