@@ -143,7 +143,7 @@ final class Machine
 
             return $alive($this->run($boot, self::BOOTS, $alive));
         }
-        $routine = new Routine($this->board, $this->positions, $this->contents(...));
+        $routine = new Routine($this->board, $this->positions, $this->contents(...), absent: $this->absent);
         $this->power($routine, $this->showing(), static fn (): bool => $routine->finished || $routine->astray, self::LOOK * 2);
 
         return $routine->finished && ! $routine->astray;
@@ -234,7 +234,7 @@ final class Machine
     private function clipped(array $names, int $cycles, string $runs, callable $see): int
     {
         $this->inserted = $this->firmware($runs);
-        $program = $this->inserted !== null ? new Cpu6502 : new Routine($this->board, $this->positions, $this->contents(...), forgiving: true);
+        $program = $this->inserted !== null ? new Cpu6502 : new Routine($this->board, $this->positions, $this->contents(...), true, $this->absent);
         $nodes = null;
         $last = 0;
         $watch = static function (Circuit $circuit) use ($names, $see, &$nodes, &$last): void {
@@ -284,7 +284,7 @@ final class Machine
         $program = match ($situation) {
             Situation::FreeRun => new FreeRun(str_starts_with($this->board->processor->part ?? '', '65') ? 2 : 1, $slowly ? $step : intdiv($mask, 97) | 1, $mask & ~($step - 1)),
             // A pin is probed with the test ROM in, which goes on whatever it finds.
-            default => new Routine($this->board, $this->positions, $this->contents(...), forgiving: true),
+            default => new Routine($this->board, $this->positions, $this->contents(...), true, $this->absent),
         };
 
         return $this->looks[$kept] = $this->power($program, $this->showing(), null, self::LOOK, $situation === Situation::Reset);

@@ -39,12 +39,13 @@ final class Routine implements BusProgram
      * @param  array<string, string>  $positions
      * @param  callable(int): ?int  $contents  what the ROM holds at an address
      * @param  bool  $forgiving  it goes on whatever it reads, as a test ROM does that only looks
+     * @param  array<string, true>  $absent  chips and assemblies that are out
      */
-    public function __construct(BoardProfile $board, array $positions, callable $contents, private readonly bool $forgiving = false)
+    public function __construct(BoardProfile $board, array $positions, callable $contents, private readonly bool $forgiving = false, array $absent = [])
     {
         $step = intdiv($board->bus->dataWidth, 8);
         $roms = array_values(array_filter($board->map->ranges, static fn (MapRange $range): bool => $range->kind === RangeKind::Rom));
-        $memories = array_values(array_filter($board->map->ranges, static fn (MapRange $range): bool => $range->kind === RangeKind::Ram && self::holds($board, $range, $positions)));
+        $memories = array_values(array_filter($board->map->ranges, static fn (MapRange $range): bool => $range->kind === RangeKind::Ram && self::holds($board, $range, $positions) && ! self::isOut($board, $range, $absent)));
         foreach ($roms as $range) {
             for ($place = 0; $place < self::OF_ROM; $place++) {
                 $address = $this->within($range, $place, $step);
@@ -112,6 +113,18 @@ final class Routine implements BusProgram
         };
 
         return $range->from + intdiv($offset, $step) * $step;
+    }
+
+    /**
+     * Whether the memory of a range was taken out: the machine starts with what is left.
+     *
+     * @param  array<string, true>  $absent  chips and assemblies
+     */
+    public static function isOut(BoardProfile $board, MapRange $range, array $absent): bool
+    {
+        $chips = $range->bank === null || $absent === [] ? [] : $board->banks[$range->bank]->chips();
+
+        return $chips !== [] && array_filter($chips, static fn (string $chip): bool => ! isset($absent[$chip]) && ! isset($absent[$board->chips[$chip]->assembly])) === [];
     }
 
     /**

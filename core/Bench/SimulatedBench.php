@@ -313,7 +313,7 @@ final class SimulatedBench
      */
     public function ranges(): array
     {
-        return array_values(array_filter($this->board->map->ranges, fn (MapRange $range): bool => Routine::holds($this->board, $range, $this->positions)));
+        return array_values(array_filter($this->board->map->ranges, fn (MapRange $range): bool => Routine::holds($this->board, $range, $this->positions) && ! Routine::isOut($this->board, $range, $this->absent)));
     }
 
     /**
@@ -361,6 +361,8 @@ final class SimulatedBench
         }
 
         return match (true) {
+            // What is in its own ROM says nothing when that does not run.
+            $named === [] && $diagnostic->insert === '' && $diagnostic->reports !== 'step' && ! $this->starts() => DiagnosticResult::NOTHING,
             $named === [] => DiagnosticResult::PASS,
             $diagnostic->reports === 'mask' => strtoupper(str_pad(dechex((int) array_sum(array_map(hexdec(...), $named))), 2, '0', STR_PAD_LEFT)),
             $diagnostic->reports === 'chips' => implode(' ', $named),

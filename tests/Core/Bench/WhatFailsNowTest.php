@@ -137,6 +137,31 @@ final class WhatFailsNowTest extends TestCase
         self::assertFalse($bench->works());
     }
 
+    public function test_a_machine_starts_with_the_memory_that_is_left(): void
+    {
+        $bench = self::bench('halyard-16', new InjectedFault(FaultKind::Dead, 'U82'));
+        self::assertFalse($bench->works());
+        $bench->do('unplug', 'riser');
+        self::assertTrue($bench->starts());
+        self::assertTrue($bench->works());
+        self::assertFalse($bench->isWhole());
+        $bench->do('plug', 'riser');
+        self::assertFalse($bench->works());
+        $main = self::bench('halyard-16', new InjectedFault(FaultKind::Dead, 'U50'));
+        $main->do('unplug', 'riser');
+        self::assertFalse($main->works(), 'What is wrong on the board stays wrong.');
+    }
+
+    public function test_a_test_that_is_in_the_machines_own_rom_says_nothing_when_that_does_not_run(): void
+    {
+        $board = Boards::shipped('halyard-16');
+        foreach (['start-up', 'start-colour'] as $id) {
+            $diagnostic = $board->findDiagnostic($id) ?? self::fail($id);
+            self::assertSame('nothing', self::bench('halyard-16', new InjectedFault(FaultKind::Dead, 'U1'))->diagnostic($diagnostic), $id);
+            self::assertSame('pass', self::bench('halyard-16')->diagnostic($diagnostic), $id);
+        }
+    }
+
     public function test_the_lowest_address_line_is_missed_by_no_test(): void
     {
         $bench = self::bench('tamarisk-two', new InjectedFault(FaultKind::OutputLow, 'U12.4'));
