@@ -303,12 +303,12 @@ final class BoardFaults
     private function servedBehind(Net $net, array $lost): array
     {
         $chips = array_flip(array_map(Netlist::chipOf(...), $lost));
-        $number = preg_match('/^[AD](\d+)$/', $net->name, $match) === 1 ? (int) $match[1] : null;
+        $number = preg_match('/^[AD](\d+)$/', $net->name, $match) === 1 ? (int) $match[1] : ($net->kind === 'data' ? $this->lineOf($net) : null);
         $banks = $shows = [];
         foreach ($this->board->banks as $bank) {
             foreach ($bank->servers as $server) {
                 $serves = match ($net->kind) {
-                    'data' => $server->role === 'buffer' && $number !== null && $server->carries($net->name),
+                    'data' => $server->role === 'buffer' && $number !== null && $server->carries("D{$number}"),
                     'address' => $server->role === 'multiplexer' && $number !== null && $server->carries($net->name),
                     default => $server->role !== 'supply',
                 };
@@ -326,6 +326,23 @@ final class BoardFaults
         }
 
         return $banks === [] ? [null, null, null, []] : [array_values($banks), $net->kind === 'data' ? [(int) $number] : null, $net->kind === 'address' ? [(int) $number] : null, $shows];
+    }
+
+    /** The data line that the memory on a trace gives it; null where there is none. */
+    private function lineOf(Net $net): ?int
+    {
+        foreach ($this->board->banks as $bank) {
+            foreach ($bank->lines() as $line) {
+                $chip = $bank->chipOfLine[$line] ?? '';
+                $place = array_search($line, $bank->linesOf($chip), true);
+                $pin = $place === false ? 0 : $this->board->chips[$chip]->dataPins[$place] ?? 0;
+                if ($this->board->netlist->netOf("{$chip}.{$pin}") === $net) {
+                    return $line;
+                }
+            }
+        }
+
+        return null;
     }
 
     /**

@@ -157,7 +157,7 @@ final class WhatFailsNowTest extends TestCase
         $board = Boards::shipped('halyard-16');
         foreach (['start-up', 'start-colour'] as $id) {
             $diagnostic = $board->findDiagnostic($id) ?? self::fail($id);
-            self::assertSame('nothing', self::bench('halyard-16', new InjectedFault(FaultKind::Dead, 'U1'))->diagnostic($diagnostic), $id);
+            self::assertSame('nothing', self::bench('halyard-16', new InjectedFault(FaultKind::Contents, 'U3'))->diagnostic($diagnostic), $id);
             self::assertSame('pass', self::bench('halyard-16')->diagnostic($diagnostic), $id);
         }
     }

@@ -15,6 +15,7 @@ use ZapTrace\Bench\LogicShelf;
 use ZapTrace\Bench\SimulatedBench;
 use ZapTrace\Reasoning\Evidence;
 use ZapTrace\Reasoning\Step;
+use ZapTrace\Reasoning\SuspectedFault;
 use ZapTrace\Signals\LineFaults;
 use ZapTrace\Signals\ProbeState;
 use ZapTrace\Signals\Situation;
@@ -151,6 +152,16 @@ final class MeasuredFirstTest extends TestCase
         $wrong = $sick->read(self::swept(self::bench('tamarisk-two', new InjectedFault(FaultKind::Short, 'VD0', 'VD3')), 'screen'));
         self::assertSame([], $screen($wrong->note('reseat u20 same')), 'Nor one that was wrong, when only a contact was tried.');
         self::assertSame('VD0', $wrong->leading());
+    }
+
+    public function test_a_line_of_the_memory_that_its_buffer_loses_shows_in_every_bank_it_serves(): void
+    {
+        $sick = Bench::with('halyard-16')->note('sign blank')->record('continuity', ['from' => 'U44.14', 'to' => 'U65.14', 'result' => 'open']);
+        $broken = array_values(array_filter($sick->assess()->conclusion->suspected, static fn (SuspectedFault $fault): bool => $fault->id === 'MD4/open before U65.14'))[0];
+
+        self::assertSame(['main', 'riser'], $broken->banks);
+        self::assertSame([4], $broken->lines);
+        self::assertGreaterThan(0.5, $broken->mode->shows['high'] ?? 0.0);
     }
 
     public function test_an_enable_that_floats_can_let_two_drive(): void
