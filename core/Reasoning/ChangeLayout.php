@@ -45,6 +45,12 @@ final readonly class ChangeLayout implements Proposer
             );
         }
         foreach ($board->assemblies as $assembly) {
+            if (isset($conclusion->now->unplugged[$assembly->id])) {
+                $proposals[] = $this->tried(
+                    $conclusion, $modes, 'plug', $assembly->id, "Plug the {$assembly->name} in again, and try it.", 'shows what was out with it', $conclusion->now->after('plug', $assembly->id),
+                    static fn (string $result): array => ['kind' => 'intervention', 'payload' => ['action' => 'plug', 'site' => $assembly->id, 'result' => $result]],
+                );
+            }
             if ($assembly->removable && ! $assembly->needed && ! isset($conclusion->now->unplugged[$assembly->id])) {
                 $proposals[] = $this->tried(
                     $conclusion, $modes, 'unplug', $assembly->id, "Unplug the {$assembly->name}, and try it without.", "tells a fault on the {$assembly->name} from one on the rest", $conclusion->now->after('unplug', $assembly->id),
@@ -63,7 +69,7 @@ final readonly class ChangeLayout implements Proposer
     {
         $seen = static fn (bool $abnormal): Evidence => new Evidence("{$action} {$site} ".($abnormal ? 'as before' : 'cured'), Evidence::COMPLAINT, $abnormal, $modes->rate('sickFalseAlarm'), $modes->rate('sickMiss'), [], [], [], 1.0, $state, '');
 
-        return new Proposal($action, $site, $sentence, $tells, $action, [
+        return new Proposal($action, $site, $sentence, $tells, $action === 'plug' ? 'unplug' : $action, [
             new ProposedOutcome('as before', [$seen(true)], $record('as-before')),
             new ProposedOutcome('cured', [$seen(false)], $record('cured')),
         ]);

@@ -92,9 +92,9 @@ final readonly class StepAdvisor
             return $this->fixRail($outlook, $conclusion, $steps);
         }
         $moved = $conclusion->moved();
-        if ($moved !== [] && ($proved || $conclusion->isQuiet())) {
-            // What a link keeps out of play is neither tested nor proved.
-            $back = static fn (Step $step): bool => $step->action === 'set' && ($step->outcomes[0]['observation']['payload']['position'] ?? '') === ($moved[$step->site] ?? null);
+        if (($moved !== [] || $conclusion->now->unplugged !== []) && ($proved || $conclusion->isQuiet())) {
+            // What a link keeps out of play, or is unplugged, is neither tested nor proved.
+            $back = static fn (Step $step): bool => $step->action === 'plug' || $step->action === 'set' && ($step->outcomes[0]['observation']['payload']['position'] ?? '') === ($moved[$step->site] ?? null);
 
             return [...array_values(array_filter($steps, $back)), ...array_values(array_filter($steps, static fn (Step $step): bool => ! $back($step)))];
         }

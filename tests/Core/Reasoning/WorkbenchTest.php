@@ -140,6 +140,14 @@ final class WorkbenchTest extends TestCase
         self::assertGreaterThan(self::sick()->share('U33'), $halved->share('U33'));
     }
 
+    public function test_what_was_unplugged_goes_back_before_anything_is_proved(): void
+    {
+        $cured = Bench::with('halyard-16')->read("80000 0000 00F0\n80002 0000 00F0")->note('exchange u82 cured', 'unplug riser cured');
+        self::assertSame('plug riser', $cured->proposed()[0]);
+        self::assertNotContains('plug riser', $cured->note('plug riser cured')->proposed());
+        self::assertNotSame('plug riser', Bench::with('halyard-16')->note('sign blank', 'unplug riser same')->proposed()[0], 'While it is sick there is time for that.');
+    }
+
     public function test_what_the_machine_can_start_without_is_unplugged_first(): void
     {
         $steps = Bench::with('halyard-16')->read("20000 0000 0010\n20002 0000 0010\n80000 0000 0010\n80002 0000 0010")->proposed();
