@@ -8,6 +8,7 @@ use PHPUnit\Framework\TestCase;
 use Tests\Support\Bench;
 use Tests\Support\Boards;
 use Tests\Support\Map;
+use Tests\Support\SickBench;
 use ZapTrace\Bench\Apprentice;
 use ZapTrace\Bench\FaultKind;
 use ZapTrace\Bench\InjectedFault;
@@ -21,13 +22,6 @@ use ZapTrace\Reasoning\Step;
  */
 final class ApprenticeTest extends TestCase
 {
-    private static ?LogicShelf $shelf = null;
-
-    private static function bench(string $slug, InjectedFault ...$faults): SimulatedBench
-    {
-        return new SimulatedBench(Boards::shipped($slug), array_values($faults), 3, self::$shelf ??= new LogicShelf, 0.0);
-    }
-
     private static function step(Bench $bench, string $key): Step
     {
         foreach ($bench->steps() as $step) {
@@ -44,10 +38,10 @@ final class ApprenticeTest extends TestCase
         $swap = self::step($sick, (string) array_values(array_filter($sick->proposed(), static fn (string $key): bool => str_starts_with($key, 'swap U22')))[0]);
         $with = $swap->outcomes[0]['observation']['payload']['with'] ?? '';
 
-        $bench = self::bench('tamarisk-two', new InjectedFault(FaultKind::ReadsLow, 'U22'));
+        $bench = SickBench::with('tamarisk-two', new InjectedFault(FaultKind::ReadsLow, 'U22'));
         self::assertSame('moved', (new Apprentice($bench))->take($swap)['payload']['result'] ?? '');
         self::assertSame([$with], array_map(static fn (InjectedFault $fault): string => $fault->at, $bench->left()));
-        self::assertSame('as-before', (new Apprentice(self::bench('tamarisk-two', new InjectedFault(FaultKind::HoldsLow, 'U22.14'), new InjectedFault(FaultKind::BadContact, 'U22.14'))))->take($swap)['payload']['result'] ?? '');
+        self::assertSame('as-before', (new Apprentice(SickBench::with('tamarisk-two', new InjectedFault(FaultKind::HoldsLow, 'U22.14'), new InjectedFault(FaultKind::BadContact, 'U22.14'))))->take($swap)['payload']['result'] ?? '');
     }
 
     public function test_a_fault_moves_with_its_part_to_the_same_pin(): void
@@ -62,7 +56,7 @@ final class ApprenticeTest extends TestCase
         $sweep = self::step($sick, 'read bank 0');
         $board = Boards::shipped('tamarisk-two');
         foreach ([[new InjectedFault(FaultKind::Cells, 'U25', 'quarter 1'), [4]], [new InjectedFault(FaultKind::AddressInput, 'U24', '3'), [3]], [new InjectedFault(FaultKind::ReadsHigh, 'U21'), [0]]] as [$fault, $bits]) {
-            $answer = (new Apprentice(self::bench('tamarisk-two', $fault)))->take($sweep);
+            $answer = (new Apprentice(SickBench::with('tamarisk-two', $fault)))->take($sweep);
             self::assertNotNull($answer);
             self::assertIsString($answer['payload']['text']);
             $mapping = Map::text($board, $answer['payload']['text']);
@@ -75,7 +69,7 @@ final class ApprenticeTest extends TestCase
     {
         $step = new Step('read', 'bank nowhere', '', '', 1.0, 'none', '', 0.0, 0.0, []);
 
-        self::assertNull((new Apprentice(self::bench('tamarisk-two')))->take($step));
+        self::assertNull((new Apprentice(SickBench::with('tamarisk-two')))->take($step));
     }
 
     public function test_a_step_programme_names_the_rom_that_is_wrong_and_the_memory_that_is(): void
@@ -90,22 +84,22 @@ final class ApprenticeTest extends TestCase
             ['0160', new InjectedFault(FaultKind::OutputLow, 'U43.11')],
             ['pass', null],
         ] as [$named, $fault]) {
-            self::assertSame($named, self::bench('tamarisk-two', ...($fault === null ? [] : [$fault]))->diagnostic($diagnostic), $fault?->words() ?? 'nothing wrong');
+            self::assertSame($named, SickBench::with('tamarisk-two', ...($fault === null ? [] : [$fault]))->diagnostic($diagnostic), $fault?->words() ?? 'nothing wrong');
         }
     }
 
     public function test_a_programme_that_fills_memory_meets_every_chip_of_it(): void
     {
-        self::assertTrue(self::bench('tamarisk-two')->functionWorks('memory'));
+        self::assertTrue(SickBench::with('tamarisk-two')->functionWorks('memory'));
         foreach (['U21', 'U24', 'U38'] as $chip) {
-            self::assertFalse(self::bench('tamarisk-two', new InjectedFault(FaultKind::Dead, $chip))->functionWorks('memory'), $chip);
+            self::assertFalse(SickBench::with('tamarisk-two', new InjectedFault(FaultKind::Dead, $chip))->functionWorks('memory'), $chip);
         }
-        self::assertTrue(self::bench('tamarisk-two', new InjectedFault(FaultKind::Dead, 'U24'))->functionWorks('tape'));
+        self::assertTrue(SickBench::with('tamarisk-two', new InjectedFault(FaultKind::Dead, 'U24'))->functionWorks('tape'));
     }
 
     public function test_a_machine_is_whole_when_its_links_and_assemblies_are_home(): void
     {
-        $bench = self::bench('tamarisk-two');
+        $bench = SickBench::with('tamarisk-two');
         self::assertTrue($bench->isWhole());
         $bench->do('set', 'LK1', '16K');
         self::assertFalse($bench->isWhole());
@@ -117,7 +111,7 @@ final class ApprenticeTest extends TestCase
 
     public function test_legs_that_are_measured_one_by_one_show_a_broken_trace_and_it_is_wired(): void
     {
-        $bench = self::bench('larkspur-64', new InjectedFault(FaultKind::OpenTrace, '/CAS', 'U16.15'));
+        $bench = SickBench::with('larkspur-64', new InjectedFault(FaultKind::OpenTrace, '/CAS', 'U16.15'));
         self::assertSame([true, false], [$bench->isOpenAt('U16'), $bench->isOpenAt('U15')]);
         self::assertTrue($bench->isBitWrong('U16'));
         $bench->do('wire', 'U15');

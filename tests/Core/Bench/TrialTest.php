@@ -6,6 +6,7 @@ namespace Tests\Core\Bench;
 
 use PHPUnit\Framework\TestCase;
 use Tests\Support\Boards;
+use Tests\Support\SickBench;
 use ZapTrace\Bench\FaultKind;
 use ZapTrace\Bench\FaultTable;
 use ZapTrace\Bench\InjectedFault;
@@ -17,16 +18,9 @@ use ZapTrace\Signals\Situation;
 
 final class TrialTest extends TestCase
 {
-    private static ?LogicShelf $shelf = null;
-
     private static function table(): FaultTable
     {
         return FaultTable::fromJson(Boards::file('knowledge/bench-faults.json'));
-    }
-
-    private static function bench(InjectedFault ...$faults): SimulatedBench
-    {
-        return new SimulatedBench(Boards::shipped('larkspur-64'), array_values($faults), 3, self::$shelf ??= new LogicShelf, 0.0);
     }
 
     public function test_the_same_seed_breaks_the_same_machine_and_another_breaks_another(): void
@@ -46,7 +40,7 @@ final class TrialTest extends TestCase
 
     public function test_a_new_part_cures_a_bad_one_and_the_old_one_brings_its_fault_back(): void
     {
-        $bench = self::bench(new InjectedFault(FaultKind::ReadsLow, 'U14'));
+        $bench = SickBench::with('larkspur-64', new InjectedFault(FaultKind::ReadsLow, 'U14'));
         self::assertFalse($bench->works());
         $bench->do('replace', 'U14');
         self::assertTrue($bench->works());
@@ -57,7 +51,7 @@ final class TrialTest extends TestCase
 
     public function test_a_good_part_that_is_taken_out_is_counted(): void
     {
-        $bench = self::bench(new InjectedFault(FaultKind::ReadsLow, 'U14'));
+        $bench = SickBench::with('larkspur-64', new InjectedFault(FaultKind::ReadsLow, 'U14'));
         $bench->do('replace', 'U13');
         $bench->do('exchange', 'U2');
 
@@ -68,18 +62,18 @@ final class TrialTest extends TestCase
     public function test_each_remedy_helps_against_its_fault_alone(): void
     {
         $trace = new InjectedFault(FaultKind::OpenTrace, 'MA3', Boards::shipped('larkspur-64')->netlist->nets['MA3']->pins[3]);
-        $bench = self::bench($trace);
+        $bench = SickBench::with('larkspur-64', $trace);
         $bench->do('replace', 'U5');
         self::assertFalse($bench->works());
         $bench->do('wire', 'MA3');
         self::assertTrue($bench->works());
 
-        $short = self::bench(new InjectedFault(FaultKind::Short, 'MD2', 'MD3'));
+        $short = SickBench::with('larkspur-64', new InjectedFault(FaultKind::Short, 'MD2', 'MD3'));
         self::assertFalse($short->works());
         $short->do('fix', 'MD2');
         self::assertTrue($short->works());
 
-        $supply = self::bench(new InjectedFault(FaultKind::RailLow, 'VR1'));
+        $supply = SickBench::with('larkspur-64', new InjectedFault(FaultKind::RailLow, 'VR1'));
         self::assertEqualsWithDelta(4.2, $supply->rail('+5'), 0.01);
         $supply->do('fix', 'VR1');
         self::assertSame(5.0, $supply->rail('+5'));
@@ -87,8 +81,8 @@ final class TrialTest extends TestCase
 
     public function test_piggybacking_helps_a_dead_part_and_not_one_that_drives_hard(): void
     {
-        self::assertTrue(self::bench(new InjectedFault(FaultKind::Dead, 'U14'))->piggybacked('U14'));
-        self::assertFalse(self::bench(new InjectedFault(FaultKind::OutputLow, 'U14.14'))->piggybacked('U14'));
+        self::assertTrue(SickBench::with('larkspur-64', new InjectedFault(FaultKind::Dead, 'U14'))->piggybacked('U14'));
+        self::assertFalse(SickBench::with('larkspur-64', new InjectedFault(FaultKind::OutputLow, 'U14.14'))->piggybacked('U14'));
     }
 
     public function test_a_diagnostic_reports_by_the_boards_own_table_and_only_where_it_looks(): void
@@ -96,15 +90,15 @@ final class TrialTest extends TestCase
         $diagnostic = Boards::shipped('larkspur-64')->findDiagnostic('test-rom');
         self::assertNotNull($diagnostic);
 
-        self::assertSame('pass', self::bench()->diagnostic($diagnostic));
-        self::assertSame('6', self::bench(new InjectedFault(FaultKind::ReadsHigh, 'U14'))->diagnostic($diagnostic));
-        self::assertSame('nothing', self::bench(new InjectedFault(FaultKind::Dead, 'U1'))->diagnostic($diagnostic));
-        self::assertSame('pass', self::bench(new InjectedFault(FaultKind::Cells, 'U14', 'quarter 3'))->diagnostic($diagnostic), 'Its coverage ends at 3FFF.');
+        self::assertSame('pass', SickBench::with('larkspur-64')->diagnostic($diagnostic));
+        self::assertSame('6', SickBench::with('larkspur-64', new InjectedFault(FaultKind::ReadsHigh, 'U14'))->diagnostic($diagnostic));
+        self::assertSame('nothing', SickBench::with('larkspur-64', new InjectedFault(FaultKind::Dead, 'U1'))->diagnostic($diagnostic));
+        self::assertSame('pass', SickBench::with('larkspur-64', new InjectedFault(FaultKind::Cells, 'U14', 'quarter 3'))->diagnostic($diagnostic), 'Its coverage ends at 3FFF.');
     }
 
     public function test_instruments_answer_for_the_sick_machine(): void
     {
-        $bench = self::bench(new InjectedFault(FaultKind::OutputHigh, 'U18.6'));
+        $bench = SickBench::with('larkspur-64', new InjectedFault(FaultKind::OutputHigh, 'U18.6'));
 
         self::assertSame(ProbeState::High, $bench->probe('U9.4', Situation::Running));
         self::assertSame(ProbeState::Pulsing, $bench->expected('U9.4', Situation::Running)['state']);
@@ -113,7 +107,7 @@ final class TrialTest extends TestCase
 
     public function test_the_advice_repairs_a_machine_with_one_bad_memory_chip_and_proves_it(): void
     {
-        $trial = new Trial(Boards::modes(), Boards::parts(), Boards::steps(), self::table(), self::$shelf ??= new LogicShelf);
+        $trial = new Trial(Boards::modes(), Boards::parts(), Boards::steps(), self::table(), new LogicShelf);
         $board = Boards::shipped('larkspur-64');
         $sick = [new InjectedFault(FaultKind::ReadsHigh, 'U14')];
         $case = $trial->run($board, 4, 1, 'zap', faults: $sick);
@@ -128,7 +122,7 @@ final class TrialTest extends TestCase
 
     public function test_what_shows_when_it_is_warm_shows_then_and_goes_when_its_chip_is_cooled(): void
     {
-        $bench = self::bench(new InjectedFault(FaultKind::ReadsHigh, 'U14', whenWarm: true));
+        $bench = SickBench::with('larkspur-64', new InjectedFault(FaultKind::ReadsHigh, 'U14', whenWarm: true));
         self::assertTrue($bench->works());
         self::assertFalse($bench->worksWith('U14', true), 'Hot air on the one chip.');
         self::assertTrue($bench->worksWith('U13', true));
@@ -148,7 +142,7 @@ final class TrialTest extends TestCase
     {
         $trace = Boards::shipped('larkspur-64')->netlist->nets['MA3']->pins[3];
         foreach ([new InjectedFault(FaultKind::OutputHigh, 'U18.6', '', 0.5), new InjectedFault(FaultKind::OpenTrace, 'MA3', $trace, 0.5)] as $fault) {
-            $bench = self::bench($fault);
+            $bench = SickBench::with('larkspur-64', $fault);
             $works = 0;
             for ($run = 0; $run < 12; $run++) {
                 $bench->powerOn();
@@ -158,7 +152,7 @@ final class TrialTest extends TestCase
             self::assertLessThan(12, $works, $fault->words());
         }
         $function = Boards::shipped('larkspur-64')->functions[0];
-        $bench = self::bench(new InjectedFault(FaultKind::Dead, $function->sites[0], '', 0.5));
+        $bench = SickBench::with('larkspur-64', new InjectedFault(FaultKind::Dead, $function->sites[0], '', 0.5));
         self::assertCount(2, array_unique(array_map(static function () use ($bench, $function): bool {
             $bench->powerOn();
 
@@ -191,7 +185,7 @@ final class TrialTest extends TestCase
 
     public function test_a_machine_that_fails_when_warm_is_brought_in_warm_and_repaired(): void
     {
-        $trial = new Trial(Boards::modes(), Boards::parts(), Boards::steps(), self::table(), self::$shelf ??= new LogicShelf);
+        $trial = new Trial(Boards::modes(), Boards::parts(), Boards::steps(), self::table(), new LogicShelf);
         $case = $trial->run(Boards::shipped('larkspur-64'), 4, 1, 'zap', faults: [new InjectedFault(FaultKind::ReadsHigh, 'U14', whenWarm: true)]);
 
         self::assertTrue($case->revived, implode("\n", $case->steps));

@@ -7,11 +7,10 @@ namespace Tests\Core\Bench;
 use PHPUnit\Framework\TestCase;
 use Tests\Support\Bench;
 use Tests\Support\Boards;
+use Tests\Support\SickBench;
 use ZapTrace\Bench\Apprentice;
 use ZapTrace\Bench\FaultKind;
 use ZapTrace\Bench\InjectedFault;
-use ZapTrace\Bench\LogicShelf;
-use ZapTrace\Bench\SimulatedBench;
 use ZapTrace\Reasoning\Evidence;
 use ZapTrace\Reasoning\MachineState;
 use ZapTrace\Reasoning\Step;
@@ -21,13 +20,6 @@ use ZapTrace\Reasoning\Step;
  */
 final class WhatFailsNowTest extends TestCase
 {
-    private static ?LogicShelf $shelf = null;
-
-    private static function bench(string $slug, InjectedFault ...$faults): SimulatedBench
-    {
-        return new SimulatedBench(Boards::shipped($slug), array_values($faults), 3, self::$shelf ??= new LogicShelf, 0.0);
-    }
-
     private static function step(Bench $bench, string $key): Step
     {
         $steps = array_values(array_filter($bench->steps(), static fn (Step $step): bool => trim($step->key()) === $key));
@@ -87,7 +79,7 @@ final class WhatFailsNowTest extends TestCase
     public function test_a_look_without_switching_off_finds_the_fault_as_it_was(): void
     {
         // In half of the runs it is there; a new start would find it gone sooner or later.
-        $bench = self::bench('tamarisk-two', (new InjectedFault(FaultKind::ReadsLow, 'U34'))->timed(0.5, false));
+        $bench = SickBench::with('tamarisk-two', (new InjectedFault(FaultKind::ReadsLow, 'U34'))->timed(0.5, false));
         $apprentice = new Apprentice($bench);
         $quiet = Bench::with('tamarisk-two')->note('count 6', 'count 6')->read("4100 FF DF\n5000 FF DF")->note('exchange u26 cured');
         $prove = self::step($quiet, 'prove');
@@ -128,7 +120,7 @@ final class WhatFailsNowTest extends TestCase
 
     public function test_what_a_link_takes_out_of_play_is_not_complained_of(): void
     {
-        $bench = self::bench('tamarisk-two', new InjectedFault(FaultKind::ReadsLow, 'U31'));
+        $bench = SickBench::with('tamarisk-two', new InjectedFault(FaultKind::ReadsLow, 'U31'));
         self::assertFalse($bench->functionWorks('memory'));
         self::assertFalse($bench->works());
         $bench->do('set', 'LK1', '16K');
@@ -139,7 +131,7 @@ final class WhatFailsNowTest extends TestCase
 
     public function test_a_machine_starts_with_the_memory_that_is_left(): void
     {
-        $bench = self::bench('halyard-16', new InjectedFault(FaultKind::Dead, 'U82'));
+        $bench = SickBench::with('halyard-16', new InjectedFault(FaultKind::Dead, 'U82'));
         self::assertFalse($bench->works());
         $bench->do('unplug', 'riser');
         self::assertTrue($bench->starts());
@@ -147,7 +139,7 @@ final class WhatFailsNowTest extends TestCase
         self::assertFalse($bench->isWhole());
         $bench->do('plug', 'riser');
         self::assertFalse($bench->works());
-        $main = self::bench('halyard-16', new InjectedFault(FaultKind::Dead, 'U50'));
+        $main = SickBench::with('halyard-16', new InjectedFault(FaultKind::Dead, 'U50'));
         $main->do('unplug', 'riser');
         self::assertFalse($main->works(), 'What is wrong on the board stays wrong.');
     }
@@ -157,21 +149,21 @@ final class WhatFailsNowTest extends TestCase
         $board = Boards::shipped('halyard-16');
         foreach (['start-up', 'start-colour'] as $id) {
             $diagnostic = $board->findDiagnostic($id) ?? self::fail($id);
-            self::assertSame('nothing', self::bench('halyard-16', new InjectedFault(FaultKind::Contents, 'U3'))->diagnostic($diagnostic), $id);
-            self::assertSame('pass', self::bench('halyard-16')->diagnostic($diagnostic), $id);
+            self::assertSame('nothing', SickBench::with('halyard-16', new InjectedFault(FaultKind::Contents, 'U3'))->diagnostic($diagnostic), $id);
+            self::assertSame('pass', SickBench::with('halyard-16')->diagnostic($diagnostic), $id);
         }
     }
 
     public function test_the_lowest_address_line_is_missed_by_no_test(): void
     {
-        $bench = self::bench('tamarisk-two', new InjectedFault(FaultKind::OutputLow, 'U12.4'));
+        $bench = SickBench::with('tamarisk-two', new InjectedFault(FaultKind::OutputLow, 'U12.4'));
         $net = Boards::shipped('tamarisk-two')->netlist->netOf('U12.4')?->name;
         self::assertSame('MA0', $net);
         $tester = Boards::shipped('tamarisk-two')->findDiagnostic('plug-in');
         self::assertNotNull($tester);
         self::assertNotSame('pass', $bench->diagnostic($tester));
         // Its ROMs are read at odd addresses as well as at even ones.
-        self::assertSame('nothing', self::bench('tamarisk-two', new InjectedFault(FaultKind::OutputLow, 'U5.18'))->diagnostic($tester));
+        self::assertSame('nothing', SickBench::with('tamarisk-two', new InjectedFault(FaultKind::OutputLow, 'U5.18'))->diagnostic($tester));
     }
 
     public function test_the_history_tells_what_leaves_a_machine_on(): void

@@ -10,11 +10,9 @@ use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use Tests\Support\Boards;
 use Tests\Support\Map;
-use ZapTrace\Bench\Apprentice;
+use Tests\Support\SickBench;
 use ZapTrace\Bench\FaultKind;
 use ZapTrace\Bench\InjectedFault;
-use ZapTrace\Bench\LogicShelf;
-use ZapTrace\Bench\SimulatedBench;
 use ZapTrace\Board\Settings;
 use ZapTrace\Memory\MemoryMapping;
 use ZapTrace\Memory\Pattern;
@@ -22,7 +20,6 @@ use ZapTrace\Memory\PatternFinding;
 use ZapTrace\Reasoning\Evidence;
 use ZapTrace\Reasoning\MachineState;
 use ZapTrace\Reasoning\MemoryEvidence;
-use ZapTrace\Reasoning\Step;
 
 /**
  * Address lines that are lost together, and float: what is read was written somewhere that differs in no other line.
@@ -34,10 +31,7 @@ final class LostTogetherTest extends TestCase
     /** All of bank 0 of a board with one fault, read as the advice asks for it. */
     private static function swept(InjectedFault $fault): MemoryMapping
     {
-        $bench = new SimulatedBench(Boards::shipped('larkspur-64'), [$fault], 3, new LogicShelf, 0.0);
-        $text = (new Apprentice($bench))->take(new Step('read', 'bank 0', '', '', 5.0, 'none', '', 0.0, 0.0, []))['payload']['text'] ?? '';
-
-        return Map::text(Boards::shipped('larkspur-64'), is_string($text) ? $text : '');
+        return Map::text(Boards::shipped('larkspur-64'), SickBench::swept(SickBench::with('larkspur-64', $fault), '0'));
     }
 
     /**

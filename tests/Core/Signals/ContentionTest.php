@@ -8,11 +8,10 @@ use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use Tests\Support\Bench;
 use Tests\Support\Boards;
+use Tests\Support\SickBench;
 use ZapTrace\Bench\Apprentice;
 use ZapTrace\Bench\FaultKind;
 use ZapTrace\Bench\InjectedFault;
-use ZapTrace\Bench\LogicShelf;
-use ZapTrace\Bench\SimulatedBench;
 use ZapTrace\Reasoning\Evidence;
 use ZapTrace\Reasoning\Suspect;
 use ZapTrace\Signals\LineFaults;
@@ -26,13 +25,6 @@ use ZapTrace\Signals\Structure;
  */
 final class ContentionTest extends TestCase
 {
-    private static ?LogicShelf $shelf = null;
-
-    private static function sick(string $slug, InjectedFault ...$faults): SimulatedBench
-    {
-        return new SimulatedBench(Boards::shipped($slug), array_values($faults), 3, self::$shelf ??= new LogicShelf, 0.0);
-    }
-
     /**
      * @return iterable<string, array{string, string}>
      */
@@ -45,7 +37,7 @@ final class ContentionTest extends TestCase
     #[DataProvider('enables')]
     public function test_a_recording_in_which_only_ones_are_lost_shows_two_that_drive_at_once(string $slug, string $pin): void
     {
-        $bench = self::sick($slug, new InjectedFault(FaultKind::OutputLow, $pin));
+        $bench = SickBench::with($slug, new InjectedFault(FaultKind::OutputLow, $pin));
         $payload = $bench->bus();
         self::assertSame('contention', $payload['divergence']['kind'] ?? null);
         self::assertStringContainsString('two outputs drive at once', $payload['divergence']['words']);
@@ -65,7 +57,7 @@ final class ContentionTest extends TestCase
 
     public function test_a_rom_that_is_always_selected_spoils_every_bank_and_what_selects_it_is_looked_at(): void
     {
-        $bench = self::sick('larkspur-64', new InjectedFault(FaultKind::OutputLow, 'U17.12'));
+        $bench = SickBench::with('larkspur-64', new InjectedFault(FaultKind::OutputLow, 'U17.12'));
         $log = Bench::with('larkspur-64')->note('sign blank')->record('bus-capture', $bench->bus())->read($bench->readingsOf(array_map(static fn (int $place): array => [0x200 + 37 * $place, crc32("{$place}") & 0xFF], range(0, 60)), Boards::shipped('larkspur-64')->radix));
 
         self::assertContains('walk U17', array_slice($log->proposed(), 0, 5));
@@ -104,7 +96,7 @@ final class ContentionTest extends TestCase
     /** A trace that is broken before what serves a bank reads like a dead server; the continuity tester is proposed before a part comes out. */
     public function test_a_broken_enable_is_measured_before_the_buffer_is_replaced(): void
     {
-        $bench = self::sick('larkspur-64', new InjectedFault(FaultKind::OpenTrace, '/BUFEN', 'U4.19'));
+        $bench = SickBench::with('larkspur-64', new InjectedFault(FaultKind::OpenTrace, '/BUFEN', 'U4.19'));
         $apprentice = new Apprentice($bench);
         $log = Bench::with('larkspur-64')->note('sign blank')->read("0100 00 FF\n0200 00 FF\n1000 55 FF")
             ->record('pin-walk', $apprentice->walked('U4', Situation::Running)['payload'])
@@ -118,7 +110,7 @@ final class ContentionTest extends TestCase
     /** What follows from an input that is wrong says nothing more. */
     public function test_outputs_that_are_wrong_because_an_input_is_are_not_held_against_the_part(): void
     {
-        $bench = self::sick('larkspur-64', new InjectedFault(FaultKind::OpenTrace, 'NORAM', 'U29.13'));
+        $bench = SickBench::with('larkspur-64', new InjectedFault(FaultKind::OpenTrace, 'NORAM', 'U29.13'));
         $walk = (new Apprentice($bench))->walked('U29', Situation::Running)['payload'];
         self::assertContains('U29.11', array_column($walk['wrong'], 'pin'));
         $wrong = array_values(array_filter(Bench::with('larkspur-64')->record('pin-walk', $walk)->assess()->conclusion->evidence, static fn (Evidence $seen): bool => $seen->kind === Evidence::PROBE && $seen->abnormal));
@@ -138,7 +130,7 @@ final class ContentionTest extends TestCase
 
     public function test_two_lines_between_the_levels_touch_rather_than_hang_on_one_part(): void
     {
-        $bench = self::sick('tamarisk-two', new InjectedFault(FaultKind::Short, 'SA7', 'SA9'));
+        $bench = SickBench::with('tamarisk-two', new InjectedFault(FaultKind::Short, 'SA7', 'SA9'));
         $apprentice = new Apprentice($bench);
         $log = Bench::with('tamarisk-two')->note('sign clean-banner')->record('pin-walk', $apprentice->walked('U44', Situation::Running)['payload'])->record('pin-walk', $apprentice->walked('U43', Situation::Running)['payload']);
 

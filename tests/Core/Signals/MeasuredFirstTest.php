@@ -8,13 +8,11 @@ use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use Tests\Support\Bench;
 use Tests\Support\Boards;
+use Tests\Support\SickBench;
 use ZapTrace\Bench\Apprentice;
 use ZapTrace\Bench\FaultKind;
 use ZapTrace\Bench\InjectedFault;
-use ZapTrace\Bench\LogicShelf;
-use ZapTrace\Bench\SimulatedBench;
 use ZapTrace\Reasoning\Evidence;
-use ZapTrace\Reasoning\Step;
 use ZapTrace\Reasoning\SuspectedFault;
 use ZapTrace\Signals\LineFaults;
 use ZapTrace\Signals\ProbeState;
@@ -26,20 +24,6 @@ use ZapTrace\Signals\Structure;
  */
 final class MeasuredFirstTest extends TestCase
 {
-    private static ?LogicShelf $shelf = null;
-
-    private static function bench(string $slug, InjectedFault ...$faults): SimulatedBench
-    {
-        return new SimulatedBench(Boards::shipped($slug), array_values($faults), 3, self::$shelf ??= new LogicShelf, 0.0);
-    }
-
-    private static function swept(SimulatedBench $bench, string $bank): string
-    {
-        $text = (new Apprentice($bench))->take(new Step('read', "bank {$bank}", '', '', 5.0, 'none', '', 0.0, 0.0, []))['payload']['text'] ?? '';
-
-        return is_string($text) ? $text : '';
-    }
-
     /**
      * @return list<string> kind and address lines of what clears address lines
      */
@@ -87,13 +71,13 @@ final class MeasuredFirstTest extends TestCase
         self::assertSame('ROMSEL', $silent->leading());
         self::assertNotSame('ROMSEL', Bench::with('larkspur-64')->note('sign blank')->record('probe', ['pin' => 'U17.4', 'situation' => 'free-run', 'state' => 'high', 'expected' => 'any'])->leading(), 'A level may be what it is.');
 
-        $walk = (new Apprentice(self::bench('larkspur-64', new InjectedFault(FaultKind::OpenTrace, 'ROMSEL', 'U17.4'))))->walked('U17', Situation::FreeRun);
+        $walk = (new Apprentice(SickBench::with('larkspur-64', new InjectedFault(FaultKind::OpenTrace, 'ROMSEL', 'U17.4'))))->walked('U17', Situation::FreeRun);
         self::assertContains(['pin' => 'U17.4', 'state' => ProbeState::Silent->value, 'expected' => 'any'], $walk['payload']['wrong']);
     }
 
     public function test_a_bank_that_is_right_all_over_clears_its_address_lines_and_what_carries_them(): void
     {
-        $text = self::swept(self::bench('larkspur-64'), '0');
+        $text = SickBench::swept(SickBench::with('larkspur-64'), '0');
         $right = Bench::with('larkspur-64')->note('sign blank')->read($text);
         $apart = self::apart($right);
         self::assertContains('bank-alias 0,1,2,3,4,5,6,7,8,9,10,11,12,13,14,15', $apart, 'The highest line too: all stretches of the bank are read.');
@@ -119,8 +103,8 @@ final class MeasuredFirstTest extends TestCase
     #[DataProvider('touching')]
     public function test_two_bits_that_follow_each_other_lead_to_the_two_traces_that_touch(string $one, string $other): void
     {
-        $bench = self::bench('tamarisk-two', new InjectedFault(FaultKind::Short, $one, $other));
-        $log = Bench::with('tamarisk-two')->note('sign blank')->read(self::swept($bench, '0'));
+        $bench = SickBench::with('tamarisk-two', new InjectedFault(FaultKind::Short, $one, $other));
+        $log = Bench::with('tamarisk-two')->note('sign blank')->read(SickBench::swept($bench, '0'));
         $tied = array_values(array_filter($log->assess()->conclusion->evidence, static fn (Evidence $seen): bool => $seen->kind === 'tied'));
         self::assertSame([0, 6], $tied[0]->lines ?? []);
         foreach (['MD0', 'D0'] as $line) {
@@ -133,8 +117,8 @@ final class MeasuredFirstTest extends TestCase
 
     public function test_bits_follow_each_other_also_where_another_address_is_read(): void
     {
-        $bench = self::bench('tamarisk-two', new InjectedFault(FaultKind::Short, 'MD0', 'MD6'), new InjectedFault(FaultKind::OutputHigh, 'U12.12'));
-        $evidence = Bench::with('tamarisk-two')->note('sign blank')->read(self::swept($bench, '0'))->assess()->conclusion->evidence;
+        $bench = SickBench::with('tamarisk-two', new InjectedFault(FaultKind::Short, 'MD0', 'MD6'), new InjectedFault(FaultKind::OutputHigh, 'U12.12'));
+        $evidence = Bench::with('tamarisk-two')->note('sign blank')->read(SickBench::swept($bench, '0'))->assess()->conclusion->evidence;
         $kinds = array_map(static fn (Evidence $seen): string => "{$seen->kind} ".implode(',', $seen->kind === 'tied' ? $seen->lines : $seen->addressLines), array_filter($evidence, static fn (Evidence $seen): bool => $seen->abnormal));
 
         self::assertContains('tied 0,6', $kinds);
@@ -148,8 +132,8 @@ final class MeasuredFirstTest extends TestCase
         $sick = Bench::with('tamarisk-two')->note('sign at-signs', 'count pass', 'count pass');
         $screen = static fn (Bench $bench): array => array_values(array_filter($bench->proposed(), static fn (string $step): bool => $step === 'read bank screen'));
         self::assertSame(['read bank screen'], $screen($sick));
-        self::assertSame([], $screen($sick->read(self::swept(self::bench('tamarisk-two'), 'screen'))));
-        $wrong = $sick->read(self::swept(self::bench('tamarisk-two', new InjectedFault(FaultKind::Short, 'VD0', 'VD3')), 'screen'));
+        self::assertSame([], $screen($sick->read(SickBench::swept(SickBench::with('tamarisk-two'), 'screen'))));
+        $wrong = $sick->read(SickBench::swept(SickBench::with('tamarisk-two', new InjectedFault(FaultKind::Short, 'VD0', 'VD3')), 'screen'));
         self::assertSame([], $screen($wrong->note('reseat u20 same')), 'Nor one that was wrong, when only a contact was tried.');
         self::assertSame('VD0', $wrong->leading());
     }

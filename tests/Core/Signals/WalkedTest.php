@@ -7,11 +7,10 @@ namespace Tests\Core\Signals;
 use PHPUnit\Framework\TestCase;
 use Tests\Support\Bench;
 use Tests\Support\Boards;
+use Tests\Support\SickBench;
 use ZapTrace\Bench\Apprentice;
 use ZapTrace\Bench\FaultKind;
 use ZapTrace\Bench\InjectedFault;
-use ZapTrace\Bench\LogicShelf;
-use ZapTrace\Bench\SimulatedBench;
 use ZapTrace\Reasoning\Evidence;
 use ZapTrace\Reasoning\SuspectedFault;
 use ZapTrace\Signals\Situation;
@@ -21,11 +20,9 @@ use ZapTrace\Signals\Situation;
  */
 final class WalkedTest extends TestCase
 {
-    private static ?LogicShelf $shelf = null;
-
     private static function walked(string $slug, string $chip, Situation $situation, InjectedFault ...$faults): Bench
     {
-        $bench = new SimulatedBench(Boards::shipped($slug), array_values($faults), 3, self::$shelf ??= new LogicShelf, 0.0);
+        $bench = SickBench::with($slug, ...$faults);
 
         return Bench::with($slug)->note('sign blank')->record('pin-walk', (new Apprentice($bench))->walked($chip, $situation)['payload']);
     }
