@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace ZapTrace\Bench;
 
+use ZapTrace\Board\BoardProfile;
 use ZapTrace\Board\MapRange;
 use ZapTrace\Board\RangeKind;
 use ZapTrace\Numbers\Radix;
@@ -28,9 +29,6 @@ final class Apprentice
     /** Power-ons that are really tried of those asked for. */
     private const TRIED = 6;
 
-    /** What is looked at without switching the machine off. */
-    private const LEAVES_IT_ON = ['read', 'function', 'watch', 'feel', 'rail'];
-
     /** It was switched on, and failed, and is on yet. */
     private bool $isFailing = false;
 
@@ -45,16 +43,16 @@ final class Apprentice
         return $this->structure ??= new Structure($this->bench->board);
     }
 
-    /** Whether a step takes a part out, or mends something for good. */
-    public static function isRepair(Step $step): bool
+    /** Whether a step takes a part out, or mends something for good; a link that was seen set wrongly is mended by hand. */
+    public static function isRepair(Step $step, BoardProfile $board): bool
     {
-        return in_array($step->action, self::REPAIRS, true);
+        return in_array($step->action, self::REPAIRS, true) || $step->action === 'reseat' && $board->findSetting($step->site) !== null;
     }
 
     /** Whether the machine is different after a step. */
     public static function changes(Step $step): bool
     {
-        return self::isRepair($step) || in_array($step->action, ['refit', 'swap', 'unplug', 'plug', 'bridge', 'reseat', 'clean'], true);
+        return in_array($step->action, [...self::REPAIRS, 'refit', 'swap', 'unplug', 'plug', 'bridge', 'reseat', 'clean'], true);
     }
 
     /**
@@ -64,8 +62,7 @@ final class Apprentice
     {
         $bench = $this->bench;
         $foreseen = array_values(array_filter(array_column($step->outcomes, 'observation')));
-        $leavesItOn = in_array($step->action, self::LEAVES_IT_ON, true) || in_array($step->action, ['probe', 'walk'], true) && $this->situation($foreseen) === Situation::Running;
-        if (! $this->isFailing || ! $leavesItOn) {
+        if (! $this->isFailing || ! $step->leavesItOn()) {
             $bench->powerOn();
             $this->isFailing = false;
         }

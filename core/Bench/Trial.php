@@ -125,8 +125,7 @@ final readonly class Trial
             }
             // A rail that turns out right and a link that is moved for a test are measured, not repaired.
             $measuresOnly = ! $bench->isFaulty($step->site) && ($step->action === 'set' || $step->action === 'fix' && ($bench->board->chips[$step->site] ?? null)?->kind() === 'regulator');
-            // A link that was found set wrongly is put right by hand: that mends it.
-            if ((Apprentice::isRepair($step) || $step->action === 'reseat' && $bench->board->findSetting($step->site) !== null) && ! $measuresOnly) {
+            if (Apprentice::isRepair($step, $bench->board) && ! $measuresOnly) {
                 $right = $bench->isFaulty($step->site) || $step->action === 'wire' && $bench->isOpenAt($step->site);
                 $firstRight ??= $right;
                 $told[] = ($right ? '' : 'good: ').$step->key();

@@ -87,6 +87,16 @@ final readonly class BoardProfile
         return null;
     }
 
+    /** The pin that gives a data line of a bank; null where it is not known. */
+    public function dataPin(Bank $bank, int $line): ?string
+    {
+        $chip = $bank->chipOfLine[$line] ?? '';
+        $place = array_search($line, $bank->linesOf($chip), true);
+        $pin = $place === false ? null : $this->chips[$chip]->dataPins[$place] ?? null;
+
+        return $pin === null ? null : "{$chip}.{$pin}";
+    }
+
     /** How many places a bank has: by its rows and columns, or by the addresses it answers at. */
     public function cellsOf(string $bank): int
     {

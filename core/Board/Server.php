@@ -17,6 +17,14 @@ final readonly class Server
     {
     }
 
+    /**
+     * @return list<int> the address lines it carries, by number
+     */
+    public function addressLines(): array
+    {
+        return array_map(static fn (string $line): int => (int) substr($line, 1), array_values(array_filter($this->lines, static fn (string $line): bool => $line[0] === 'A')));
+    }
+
     public function carries(string $line): bool
     {
         return $this->lines === [] || in_array($line, $this->lines, true);

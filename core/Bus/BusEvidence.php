@@ -136,7 +136,7 @@ final readonly class BusEvidence
             $bank = $range->bank === null ? null : $board->banks[$range->bank] ?? null;
             foreach ($bank === null ? [] : $found->bits as $bit) {
                 $chip = $bank->chipOfLine[$bit] ?? null;
-                if ($chip !== null) {
+                if ($bank !== null && $chip !== null) {
                     $strengths = [...LineFaults::together($strengths, $this->atMemory($chip, $bit, $bank)), $chip => 0.9];
                 }
                 foreach ($bank->servers ?? [] as $server) {
@@ -159,10 +159,9 @@ final readonly class BusEvidence
      *
      * @return array<string, float>
      */
-    private function atMemory(string $chip, int $bit, ?Bank $bank): array
+    private function atMemory(string $chip, int $bit, Bank $bank): array
     {
-        $place = array_search($bit, $bank?->linesOf($chip) ?? [], true);
-        $pin = $this->structure->board->netlist->pin("{$chip}.".($this->structure->board->chips[$chip]->dataPins[(int) $place] ?? 0));
+        $pin = $this->structure->board->netlist->pin($this->structure->board->dataPin($bank, $bit) ?? '');
 
         return $pin === null ? [] : $this->lines->at($chip, ($pin->activeLow ? '/' : '').$pin->name, 0.6);
     }

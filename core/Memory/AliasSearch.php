@@ -272,7 +272,7 @@ final class AliasSearch
             }
         }
         foreach ($slice->bank->serversIn('multiplexer') as $server) {
-            $lines = array_map(static fn (string $line): int => (int) substr($line, 1), array_values(array_filter($server->lines, static fn (string $line): bool => $line[0] === 'A')));
+            $lines = $server->addressLines();
             if (count($lines) > 2 && ! in_array($lines, $sets, true)) {
                 $sets[] = $lines;
             }

@@ -24,7 +24,7 @@ final class PowerOns implements ChangesMachine, Interpreter
     /** When the fault has shown, the machine is on and fails; that is the time to look at it. */
     public function change(Observation $observation, BoardProfile $board, MachineState $state): Change
     {
-        return new Change($state->under(MachineState::FAILING, false), $state->under(MachineState::FAILING, $observation->payload->integer('failed', 0) > 0));
+        return new Change($state, $state->under(MachineState::FAILING, $observation->payload->integer('failed', 0) > 0));
     }
 
     public function interpret(Observation $observation, Moment $moment, Attachments $attachments): Contribution

@@ -184,9 +184,7 @@ final class BoardFaults
         foreach ($this->board->banks as $bank) {
             $pair = [];
             foreach ([$a, $b] as $line) {
-                $chip = $this->board->chips[$bank->chipOfLine[$line] ?? ''] ?? null;
-                $place = $chip === null ? false : array_search($line, $bank->linesOf($chip->ref), true);
-                $net = $chip === null || $place === false ? null : $netlist->netOf("{$chip->ref}.".($chip->dataPins[$place] ?? 0));
+                $net = $netlist->netOf($this->board->dataPin($bank, $line) ?? '');
                 $pair = $net === null ? $pair : [...$pair, $net->name];
             }
             if (count($pair) === 2) {
@@ -333,10 +331,7 @@ final class BoardFaults
     {
         foreach ($this->board->banks as $bank) {
             foreach ($bank->lines() as $line) {
-                $chip = $bank->chipOfLine[$line] ?? '';
-                $place = array_search($line, $bank->linesOf($chip), true);
-                $pin = $place === false ? 0 : $this->board->chips[$chip]->dataPins[$place] ?? 0;
-                if ($this->board->netlist->netOf("{$chip}.{$pin}") === $net) {
+                if ($this->board->netlist->netOf($this->board->dataPin($bank, $line) ?? '') === $net) {
                     return $line;
                 }
             }

@@ -92,30 +92,13 @@ final class DiagnosticEvidence
                 $passed = false;
             }
         }
-        $evidence = self::shared($evidence);
+        // Bits of a bank that are named in one run are named by one cause, where one serves them all.
+        $evidence = Evidence::sharing($evidence, $observation);
         foreach ($result->differing as $bit) {
             $evidence[] = new Evidence("{$id}/D{$bit['line']}", Evidence::NAMED, true, $falseAlarm, $this->modes->rate('unnamed'), [$bit['bank']], [$bit['line']], [], 1.0, $state, "the registers differ in bit {$bit['line']} ({$alike})", $observation);
         }
 
         return $evidence;
-    }
-
-    /**
-     * Bits of a bank that are named in one run are named by one cause, where one serves them all.
-     *
-     * @param  list<Evidence>  $evidence
-     * @return list<Evidence>
-     */
-    private static function shared(array $evidence): array
-    {
-        $bits = static fn (Evidence $seen, bool $abnormal): string => $seen->kind === Evidence::NAMED ? $seen->banks[0].($abnormal ? ' wrong' : ' right') : '';
-        $same = array_count_values(array_map(static fn (Evidence $seen): string => $bits($seen, $seen->abnormal), $evidence));
-
-        return array_map(static fn (Evidence $seen): Evidence => match (true) {
-            $seen->kind !== Evidence::NAMED => $seen,
-            ! $seen->abnormal && isset($same[$bits($seen, true)]) => $seen->readIn($seen->observation, 0),
-            default => $seen->readIn($seen->observation, $same[$bits($seen, $seen->abnormal)]),
-        }, $evidence);
     }
 
     /**

@@ -118,6 +118,25 @@ final readonly class Evidence
     }
 
     /**
+     * What was seen of single bits in one observation: bits that say the same share what serves them all. Those that are
+     * right clear a common cause together, as long as none beside them is wrong in the same way.
+     *
+     * @param  list<self>  $evidence
+     * @return list<self>
+     */
+    public static function sharing(array $evidence, ?string $observation): array
+    {
+        $says = static fn (self $seen, bool $abnormal): string => count($seen->lines) === 1 ? "{$seen->kind} {$seen->banks[0]} ".($abnormal ? 'wrong' : 'right') : '';
+        $same = array_count_values(array_map(static fn (self $seen): string => $says($seen, $seen->abnormal), $evidence));
+
+        return array_map(static fn (self $seen): self => $seen->readIn($observation, match (true) {
+            count($seen->lines) !== 1 => 1,
+            ! $seen->abnormal && isset($same[$says($seen, true)]) => 0,
+            default => $same[$says($seen, $seen->abnormal)],
+        }), $evidence);
+    }
+
+    /**
      * The same, with the observation it was read in.
      *
      * @param  int  $shared  how many bits of the bank say the same

@@ -306,7 +306,7 @@ final readonly class MachineState
 
     public function sameParts(self $other): bool
     {
-        return $this->lasting()->done === $other->lasting()->done && $this->seats === $other->seats && $this->unplugged === $other->unplugged;
+        return $this->lasting()->done === $other->lasting()->done && $this->sameSeats($other);
     }
 
     /** The same parts, and nothing done since but contacts and bridges that were tried. */
@@ -314,7 +314,12 @@ final readonly class MachineState
     {
         $lasting = static fn (self $state): array => array_filter($state->lasting()->done, static fn (string $action): bool => ! in_array($action, ['reseat', 'clean', 'bridge'], true));
 
-        return $lasting($this) === $lasting($other) && $this->seats === $other->seats && $this->unplugged === $other->unplugged;
+        return $lasting($this) === $lasting($other) && $this->sameSeats($other);
+    }
+
+    private function sameSeats(self $other): bool
+    {
+        return $this->seats === $other->seats && $this->unplugged === $other->unplugged;
     }
 
     /** A position of the board, without the machine it is in. */

@@ -65,15 +65,8 @@ final readonly class MemoryEvidence
             }
         }
         $evidence = $this->together($evidence, $mapping, $prefix);
-        // Bits that are right clear a common cause together, as long as none beside them is wrong in the same way.
-        $says = static fn (Evidence $seen, bool $abnormal): string => count($seen->lines) === 1 ? "{$seen->kind} {$seen->banks[0]} ".($abnormal ? 'wrong' : 'right') : '';
-        $same = array_count_values(array_map(static fn (Evidence $seen): string => $says($seen, $seen->abnormal), $evidence));
 
-        return array_map(static fn (Evidence $seen): Evidence => $seen->readIn($observation, match (true) {
-            count($seen->lines) !== 1 => 1,
-            ! $seen->abnormal && isset($same[$says($seen, true)]) => 0,
-            default => $same[$says($seen, $seen->abnormal)],
-        }), $evidence);
+        return Evidence::sharing($evidence, $observation);
     }
 
     /**
@@ -99,7 +92,7 @@ final readonly class MemoryEvidence
             }
         }
         foreach ($this->board->banks[$bank]->serversIn('multiplexer') as $server) {
-            $carried = array_map(static fn (string $line): int => (int) substr($line, 1), array_values(array_filter($server->lines, static fn (string $line): bool => $line[0] === 'A')));
+            $carried = $server->addressLines();
             if ($carried !== [] && array_diff($carried, $lines) === []) {
                 $evidence[] = $this->right('bank-multiplexer', $bank, [], $carried, $state, $words, $prefix);
             }
@@ -154,33 +147,18 @@ final readonly class MemoryEvidence
      * Ones are lost, now of this bit, now of that, and none is won: something else drives the data lines as well, and the
      * low one wins.
      *
-     * @param  list<int>  $lines
+     * @param  non-empty-list<int>  $lines
      */
     private function contention(string $bank, array $lines, MachineState $state, float $falseAlarm, string $prefix): Evidence
     {
-        $faults = new LineFaults(new Structure($this->board));
         $netlist = $this->board->netlist;
-        $strengths = array_fill_keys(array_map(static fn (Server $server): string => $server->chip, $this->board->banks[$bank]->servers), self::HARDLY);
-        foreach ($lines as $line) {
-            $chip = $this->board->banks[$bank]->chipOfLine[$line];
-            $nets = ["D{$line}" => $netlist->nets["D{$line}"] ?? null];
-            foreach ($this->board->chips[$chip]->dataPins as $pin) {
-                $net = $netlist->netOf("{$chip}.{$pin}");
-                $nets[$net->name ?? ''] = $net;
-            }
-            $here = [];
-            foreach (array_filter($nets) as $net) {
-                $here = LineFaults::together($here, $faults->contending($net, $this->board->processor->chip ?? '', self::CONTENDS));
-            }
-            foreach ($here as $site => $strength) {
-                // What drives but one of the lines spoils no more than that.
-                $strengths[$site] = ($strengths[$site] ?? 0.0) + $strength / count($lines);
-            }
-        }
+        $traces = array_map(fn (int $line): array => array_values(array_filter([$netlist->nets["D{$line}"] ?? null, $netlist->netOf($this->board->dataPin($this->board->banks[$bank], $line) ?? '')])), $lines);
+        $servers = array_fill_keys(array_map(static fn (Server $server): string => $server->chip, $this->board->banks[$bank]->servers), self::HARDLY);
+        $strengths = LineFaults::together($servers, (new LineFaults(new Structure($this->board)))->contendingOn($traces, $this->board->processor->chip ?? '', self::CONTENDS));
 
         return new Evidence(
-            "{$prefix}/{$bank}/contention", Evidence::CONTENTION, true, $falseAlarm, $this->modes->rate('miss'), [], [], [], 1.0, $state,
-            'Bits '.Wording::list(array_map(strval(...), $lines))." of bank {$bank} lose ones in places and win none: two outputs drive at once", strengths: array_map(static fn (float $strength): float => min(0.95, $strength), $strengths),
+            "{$prefix}/{$bank}/contention", Evidence::CONTENTION, true, $falseAlarm, $this->modes->rate('miss'), [$bank], [], [], 1.0, $state,
+            'Bits '.Wording::list(array_map(strval(...), $lines))." of bank {$bank} lose ones in places and win none: two outputs drive at once", strengths: $strengths,
         );
     }
 

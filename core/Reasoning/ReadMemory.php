@@ -25,7 +25,7 @@ final readonly class ReadMemory implements Proposer
     private const KNOWN = 0.6;
 
     /** What is seen when a bank is read that is not right. */
-    private const OF_BANK = ['places', 'bank-places', 'alias', 'bank-alias', 'bank-strobe', 'bank-multiplexer', 'tied', 'unstable', 'bank-unstable', 'high', 'low'];
+    private const OF_BANK = ['places', 'bank-places', 'alias', 'bank-alias', 'bank-strobe', 'bank-multiplexer', 'tied', 'unstable', 'bank-unstable', 'high', 'low', Evidence::CONTENTION];
 
     /** Readings of a bank from which on all of it was looked at, if not every cell. */
     private const ALL_OVER = 32;
@@ -86,8 +86,6 @@ final readonly class ReadMemory implements Proposer
             // Once it was right all over, it tells no more; what was wrong may be another bit when parts were changed.
             if ($seen->abnormal ? in_array($seen->kind, self::OF_BANK, true) && $seen->state->sameButTried($conclusion->now) : $seen->kind === 'places' && $seen->reach * $conclusion->board->cellsOf($seen->banks[0]) >= self::ALL_OVER) {
                 $swept[$seen->banks[0] ?? ''] = true;
-            } elseif ($seen->kind === Evidence::CONTENTION && preg_match('~/(.+)/contention$~', $seen->id, $match) === 1 && $seen->state->sameButTried($conclusion->now)) {
-                $swept[$match[1]] = true;
             }
         }
         $shares = [];

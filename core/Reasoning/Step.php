@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace ZapTrace\Reasoning;
 
+use ZapTrace\Signals\Situation;
+
 /**
  * A proposed next test or repair, weighed.
  */
@@ -43,6 +45,14 @@ final readonly class Step
         public array $cautions = [],
         public bool $turns = true,
     ) {
+    }
+
+    /** Whether it needs no new start, so that a fault that shows now stays as it is. */
+    public function leavesItOn(): bool
+    {
+        $foreseen = array_values(array_filter(array_column($this->outcomes, 'observation')))[0]['payload']['situation'] ?? '';
+
+        return in_array($this->action, ['read', 'function', 'watch', 'feel', 'rail'], true) || in_array($this->action, ['probe', 'walk'], true) && $foreseen === Situation::Running->value;
     }
 
     public function key(): string

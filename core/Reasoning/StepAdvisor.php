@@ -85,7 +85,7 @@ final readonly class StepAdvisor
         $steps = self::touchedFirst($this->ordered($steps, $conclusion, $suspects), $conclusion);
         if ($conclusion->now->isFailing()) {
             // It fails now, and may not when it is switched on again: what tells something without that comes first.
-            $looks = array_filter($steps, static fn (Step $step): bool => in_array($step->action, ['read', 'function', 'watch'], true) && $step->bits >= self::INFORMS);
+            $looks = array_filter($steps, static fn (Step $step): bool => $step->leavesItOn() && $step->bits >= self::INFORMS);
             $steps = [...array_values($looks), ...array_values(array_diff_key($steps, $looks))];
         }
         if ($outlook->railOut !== '') {

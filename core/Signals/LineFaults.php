@@ -93,11 +93,22 @@ final readonly class LineFaults
      */
     public function against(string $ref, array $names, float $strength): array
     {
+        return $this->contendingOn(array_map(fn (string $name): array => array_slice($this->netOf($ref, $name) ?? [], 1), $names), $ref, $strength);
+    }
+
+    /**
+     * What can drive several lines at the wrong time; what drives but one of them spoils no more than that.
+     *
+     * @param  non-empty-list<list<Net>>  $lines  of each line the traces it goes along
+     * @param  string  $but  a chip that may
+     * @return array<string, float>
+     */
+    public function contendingOn(array $lines, string $but, float $strength): array
+    {
         $strengths = [];
-        foreach ($names as $name) {
-            $found = $this->netOf($ref, $name);
-            foreach ($found === null ? [] : $this->contending($found[1], $ref, $strength) as $site => $each) {
-                $strengths[$site] = ($strengths[$site] ?? 0.0) + $each / count($names);
+        foreach ($lines as $traces) {
+            foreach (self::together(...array_map(fn (Net $trace): array => $this->contending($trace, $but, $strength), $traces)) as $site => $each) {
+                $strengths[$site] = ($strengths[$site] ?? 0.0) + $each / count($lines);
             }
         }
 
