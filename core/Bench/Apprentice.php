@@ -287,9 +287,10 @@ final class Apprentice
             $bytes[] = [(int) hexdec($match[1]), (int) hexdec($match[2])];
         } elseif (preg_match('/^A(\d+)$/', $step->site, $match) === 1 && preg_match('/at ([0-9A-F]+)/i', $step->sentence, $at) === 1) {
             $line = 1 << (int) $match[1];
-            foreach ([0, 0x11, 0x23, 0x45] as $offset) {
+            // Each bit is a 0 here and a 1 there: what always reads alike is then no lost line.
+            foreach ([0 => 0x55, 0x11 => 0xAA, 0x23 => 0x5A, 0x45 => 0xA5] as $offset => $byte) {
                 $low = ((int) hexdec($at[1]) + $offset) & ~$line;
-                array_push($bytes, [$low, 0x55 ^ $offset], [$low | $line, 0xAA ^ $offset]);
+                array_push($bytes, [$low, $byte], [$low | $line, $byte ^ 0xFF]);
             }
         } else {
             foreach ($this->bench->ranges() as $range) {

@@ -42,6 +42,9 @@ final class SimulatedBench
     private const ROM_PLACES = 24;
 
     /** Cycles of a recording of the bus. */
+    /** Bus cycles after which the first instruction is there. */
+    private const FIRST = 4;
+
     private const RECORDED = 400;
 
     private const PAUSES = 0x80;
@@ -138,10 +141,12 @@ final class SimulatedBench
         return false;
     }
 
-    /** Whether a trace is broken before a leg of a chip. */
-    public function isOpenAt(string $chip): bool
+    /** Whether a trace is broken before a leg of a chip, or the trace of this leg. */
+    public function isOpenAt(string $site): bool
     {
-        return array_filter($this->faults, static fn (InjectedFault $fault): bool => $fault->kind === FaultKind::OpenTrace && Netlist::chipOf($fault->detail) === $chip) !== [];
+        $net = $this->board->netlist->netOf($site)?->name;
+
+        return array_filter($this->faults, static fn (InjectedFault $fault): bool => $fault->kind === FaultKind::OpenTrace && ($fault->at === $net || in_array($site, [$fault->detail, Netlist::chipOf($fault->detail)], true))) !== [];
     }
 
     /** It is switched off and on again: what comes and goes may come, or go. */
@@ -287,6 +292,12 @@ final class SimulatedBench
         return $ladder->noted('recording', 'a good machine', 'right');
     }
 
+    /** Whether the processor gets as far as its first instruction. */
+    private function comesUp(): bool
+    {
+        return ($this->bus()['distance'] ?? self::FIRST) >= self::FIRST;
+    }
+
     /**
      * Writes bytes, then reads them.
      *
@@ -330,6 +341,9 @@ final class SimulatedBench
             if (array_filter($code->sites, fn (string $site): bool => in_array($this->board->chips[$site]->kind(), ['rom', 'eprom'], true) && ! $this->romMatches($site)) !== []) {
                 return $code->code;
             }
+        }
+        if ($diagnostic->insert === '' && $diagnostic->reports !== 'step' && ! $this->comesUp()) {
+            return DiagnosticResult::NOTHING;
         }
         $wrong = $this->wrongRoms();
         if ($wrong !== []) {
@@ -390,9 +404,6 @@ final class SimulatedBench
     public function do(string $action, string $site, string $detail = ''): void
     {
         $this->machine = null;
-        if (in_array($action, ['set', 'unplug', 'plug', 'remove', 'refit'], true)) {
-            $this->expectations = new Expectations($this->board, $action === 'set' ? [$site => $detail] + $this->positions : $this->positions, $this->absent, $this->shelf);
-        }
         $chip = Netlist::chipOf($site);
         switch ($action) {
             case 'reseat':
@@ -439,6 +450,10 @@ final class SimulatedBench
                 $this->remove(static fn (InjectedFault $fault): bool => $fault->kind === FaultKind::WrongSetting && $fault->at === $site);
                 $this->positions[$site] = $detail;
                 break;
+        }
+        if (in_array($action, ['set', 'unplug', 'plug', 'remove', 'refit'], true)) {
+            // A healthy machine with the same links, and the same parts out.
+            $this->expectations = new Expectations($this->board, $this->positions, $this->absent, $this->shelf);
         }
     }
 

@@ -123,8 +123,8 @@ final readonly class Trial
                 $proved = true;
                 break;
             }
-            // A rail that turns out right and a link that is moved for a test are measured, not repaired.
-            $measuresOnly = ! $bench->isFaulty($step->site) && ($step->action === 'set' || $step->action === 'fix' && ($bench->board->chips[$step->site] ?? null)?->kind() === 'regulator');
+            // A rail that turns out right, and a link that is moved for a test or looked at and stands right, are measured, not repaired.
+            $measuresOnly = ! $bench->isFaulty($step->site) && (in_array($step->action, ['set', 'reseat'], true) || $step->action === 'fix' && ($bench->board->chips[$step->site] ?? null)?->kind() === 'regulator');
             if (Apprentice::isRepair($step, $bench->board) && ! $measuresOnly) {
                 $right = $bench->isFaulty($step->site) || $step->action === 'wire' && $bench->isOpenAt($step->site);
                 $firstRight ??= $right;

@@ -111,7 +111,7 @@ final readonly class BoardReader
             $node->has('processor') ? $this->processor($node->at('processor'), $chips) : null,
             array_map($this->rail(...), $node->each('rails')),
             $this->signs($node),
-            array_map(static fn (JsonNode $function): TestedFunction => new TestedFunction($function->string('id'), $function->string('name'), $function->string('how', ''), $function->strings('sites'), $function->strings('banks')), $node->each('functions')),
+            array_map(static fn (JsonNode $function): TestedFunction => new TestedFunction($function->string('id'), $function->string('name'), $function->string('how', ''), $function->strings('sites'), $function->strings('banks'), $function->has('minutes') ? $function->number('minutes') : null), $node->each('functions')),
             array_map(static fn (JsonNode $check): array => ['words' => $check->string('words'), 'site' => $check->string('site')], $node->each('checks')),
             self::netlist($node, $chips),
             $node->has('video') ? new Video($node->at('video')->integer('lines'), $node->at('video')->boolean('interlaced', false), $node->at('video')->string('lineNet'), $node->at('video')->string('fieldNet'), $node->at('video')->integer('lineClocks', 64), $node->at('video')->number('lineHz', 15625.0)) : null,

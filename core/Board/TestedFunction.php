@@ -18,8 +18,9 @@ final readonly class TestedFunction
      * @param  string  $how  in a sentence, "" when the name says it
      * @param  list<string>  $sites  parts it exercises
      * @param  list<string>  $banks  banks that it fills, all of each
+     * @param  float|null  $minutes  what it takes, null when the profile does not say
      */
-    public function __construct(public string $id, public string $name, public string $how, public array $sites, public array $banks = [])
+    public function __construct(public string $id, public string $name, public string $how, public array $sites, public array $banks = [], public ?float $minutes = null)
     {
     }
 

@@ -27,6 +27,9 @@ final class AliasSearch
     /** How many agreeing addresses with different contents are wanted before an alias is believed. */
     private const SUPPORT = 4;
 
+    /** So many bits of one alias carry what others may show. */
+    private const CARRIED = 4;
+
     /** In more readings than these too much fits by chance. */
     private const FEW = 8192;
 
@@ -38,6 +41,9 @@ final class AliasSearch
 
     /** @var list<Block> */
     private array $blocks = [];
+
+    /** @var list<array{int, int, list<int>, bool}> those that explained something: mask, value, address lines, shorted */
+    private array $candidates = [];
 
     /** @var array<string, array<int, array{addressLines: list<int>, shorted: bool, checked: int, shown: int}>> answers given already */
     private array $known = [];
@@ -58,14 +64,29 @@ final class AliasSearch
         return $this->known[implode(',', array_keys($lines))] ??= $this->find($tally, $lines);
     }
 
-    private static function isRight(Slice $slice, int $offset): bool
+    /**
+     * @param  int  $bits  those of its byte that are looked at
+     */
+    private static function isRight(Slice $slice, int $offset, int $bits): bool
     {
-        return $slice->owns($offset) && $slice->block->expected[$offset] === $slice->block->read[$offset];
+        return $slice->owns($offset) && ((ord($slice->block->expected[$offset]) ^ ord($slice->block->read[$offset])) & $bits) === 0;
+    }
+
+    /** The bits of a slice that were never wrong: one that is bad hides nothing of the others. */
+    private static function rightBits(Tally $tally, Slice $slice): int
+    {
+        $bits = 0;
+        for ($bit = 0; $bit < 8; $bit++) {
+            $seen = $tally->bits[$slice->firstLine + $bit] ?? null;
+            $bits |= $seen !== null && $seen->failed() === 0 ? 1 << $bit : 0;
+        }
+
+        return $bits;
     }
 
     /**
-     * Address lines that reach the memory: addresses that differ in one of them alone were written differently, and read
-     * right.
+     * Address lines that reach the memory: addresses that differ in one of them alone were written differently in bits that
+     * are never wrong.
      *
      * @return list<int> lowest first
      */
@@ -74,13 +95,14 @@ final class AliasSearch
         $pairs = [];
         foreach ($tally->slices as $slice) {
             $block = $slice->block;
-            $lines = $this->lines($slice);
+            $bits = self::rightBits($tally, $slice);
+            $lines = $bits === 0 ? [] : $this->lines($slice);
             $step = max(1, intdiv($block->count(), self::PASSING));
             for ($offset = 0; $offset < $block->count(); $offset += $step) {
-                foreach (self::isRight($slice, $offset) ? $lines : [] as $line) {
+                foreach (self::isRight($slice, $offset, $bits) ? $lines : [] as $line) {
                     foreach ($tally->slices as $beside) {
                         $other = $beside->firstLine === $slice->firstLine ? $beside->block->offsetOf($block->addressAt($offset) ^ 1 << $line) : null;
-                        if ($other !== null && self::isRight($beside, $other) && $block->expected[$offset] !== $beside->block->expected[$other]) {
+                        if ($other !== null && self::isRight($beside, $other, $bits) && ((ord($block->expected[$offset]) ^ ord($beside->block->expected[$other])) & $bits) !== 0) {
                             $pairs[$line] = ($pairs[$line] ?? 0) + 1;
                             break;
                         }
@@ -126,9 +148,42 @@ final class AliasSearch
         foreach ($found === [] ? $unexplained : [] as [$slice, $sample, $wanted]) {
             $found += $this->fixed($slice, $sample, $this->likely($slice), $wanted, false) ?: $this->fixed($slice, $sample, $this->pairs($slice), $wanted, false);
         }
+        $found += $this->alsoExplained($tally, $lines, $found);
         ksort($found);
 
         return $found;
+    }
+
+    /**
+     * Bits that the same lost lines explain where they have partners among the readings, once many bits have shown them.
+     *
+     * @param  array<int, mixed>  $lines  data lines that fail, as keys
+     * @param  array<int, array{addressLines: list<int>, shorted: bool, checked: int, shown: int}>  $found
+     * @return array<int, array{addressLines: list<int>, shorted: bool, checked: int, shown: int}> by data line
+     */
+    private function alsoExplained(Tally $tally, array $lines, array $found): array
+    {
+        $also = [];
+        foreach ($this->candidates as [$mask, $value, $addressLines, $shorted]) {
+            $same = array_filter($found, static fn (array $alias): bool => $alias['addressLines'] === $addressLines && $alias['shorted'] === $shorted);
+            foreach (count($same) >= self::CARRIED ? $tally->slices : [] as $slice) {
+                $wanted = 0;
+                for ($bit = 0; $bit < 8; $bit++) {
+                    $line = $slice->firstLine + $bit;
+                    $wanted |= isset($lines[$line]) && ! isset($found[$line]) ? 1 << $bit : 0;
+                }
+                if ($wanted !== 0) {
+                    $sample = $this->sample($slice, $wanted);
+                    foreach ($this->agreeing($sample, $slice->whole, $mask, $value, $shorted, $wanted, false, true) as $bit => $shown) {
+                        if (($wanted >> $bit & 1) === 1) {
+                            $also[$slice->firstLine + $bit] ??= ['addressLines' => $addressLines, 'shorted' => $shorted, 'checked' => count($sample), 'shown' => $shown];
+                        }
+                    }
+                }
+            }
+        }
+
+        return $also;
     }
 
     /**
@@ -146,6 +201,7 @@ final class AliasSearch
             $bits = $this->agreeing($sample, $slice->whole, $mask, $value, $shorted, $wanted, $all);
             if ($bits !== []) {
                 $agreeing[] = ['addressLines' => $addressLines, 'shorted' => $shorted, 'bits' => $bits];
+                $this->candidates[] = [$mask, $value, $addressLines, $shorted];
             }
         }
         // Where few addresses were read several lines may fit; one that explains all bits goes before one that explains some.
@@ -385,9 +441,10 @@ final class AliasSearch
 
     /**
      * @param  list<array{int, int, int}>  $sample
+     * @param  bool  $carried  the alias is known already: what agrees is of it
      * @return array<int, int> bit of the byte that agrees everywhere => addresses that showed it
      */
-    private function agreeing(array $sample, Block $whole, int $mask, int $value, bool $shorted, int $wanted, bool $all): array
+    private function agreeing(array $sample, Block $whole, int $mask, int $value, bool $shorted, int $wanted, bool $all, bool $carried = false): array
     {
         $shown = [];
         $unexplained = [];
@@ -419,14 +476,17 @@ final class AliasSearch
         }
 
         $agreeing = array_filter($shown, static fn (int $bit): bool => (($candidates >> $bit) & 1) === 1, ARRAY_FILTER_USE_KEY);
+        if ($carried) {
+            return $agreeing;
+        }
         if ($candidates === $wanted && $unexplained === [] && $addresses >= self::SUPPORT) {
             return $agreeing; // All bits that are wrong agree, at every address: each of them may have shown it but once.
         }
         // What has no partner among the readings must not carry the verdict: count only what showed it.
-        $carried = array_filter($agreeing, static fn (int $count, int $bit): bool => $count >= self::SUPPORT && ($all ? ! isset($unexplained[$bit]) : $count > ($unexplained[$bit] ?? 0)), ARRAY_FILTER_USE_BOTH);
+        $carrying = array_filter($agreeing, static fn (int $count, int $bit): bool => $count >= self::SUPPORT && ($all ? ! isset($unexplained[$bit]) : $count > ($unexplained[$bit] ?? 0)), ARRAY_FILTER_USE_BOTH);
 
         // Once several bits carry it, the others that agree everywhere are of the same alias, however rarely they differed.
-        return count($carried) * 2 >= count($agreeing) && count($carried) > 1 ? $agreeing : $carried;
+        return count($carrying) * 2 >= count($agreeing) && count($carrying) > 1 ? $agreeing : $carrying;
     }
 
     /** What was expected there: by the same readings where they hold the address, else by any other. */

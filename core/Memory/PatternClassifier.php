@@ -16,6 +16,9 @@ final class PatternClassifier
     /** With fewer failing lines than this, single chips are likelier than their common enable: one to three bad chips of eight is usual (common practice). */
     private const LINES_FOR_A_BANK = 4;
 
+    /** From so many readings on a bit that is always wrong is no chance. */
+    private const FIRM = 16;
+
     /** The part of the able readings of a row, column or block that must fail for it to be called dead. */
     private const NEARLY_ALL = 0.9;
 
@@ -52,7 +55,11 @@ final class PatternClassifier
             $this->alias($tally);
             $this->tied($tally);
             $this->unstable($tally);
-            $everywhere[$name] = $this->everyAddress($tally);
+            $all = $this->isRubbish($tally);
+            if ($all) {
+                $this->forgetChips($tally);
+            }
+            $everywhere[$name] = array_values(array_filter($this->everyAddress($tally), static fn (int $line): bool => ! $all || $tally->bits[$line]->able() >= self::FIRM));
         }
         $this->mergeAcrossBanks();
         $this->sameBitEveryBank($everywhere);
@@ -75,6 +82,30 @@ final class PatternClassifier
     public static function confidence(int $readings): float
     {
         return ($readings + 1) / ($readings + 2);
+    }
+
+    /** Every bit is wrong somewhere, and nothing was found that all have in common: in few readings a bit is then wrong alike by chance. */
+    private function isRubbish(Tally $tally): bool
+    {
+        foreach ($this->findings as $finding) {
+            if ($finding->scope !== Scope::Chip && in_array($tally->bank->name, $finding->banks, true)) {
+                return false;
+            }
+        }
+
+        return count($tally->bits) >= self::LINES_FOR_A_BANK && array_filter($tally->bits, static fn (BitTally $bit): bool => $bit->failed() === 0) === [];
+    }
+
+    /** What was said of single chips of a bank in few readings. */
+    private function forgetChips(Tally $tally): void
+    {
+        $forget = fn (PatternFinding $finding): bool => $finding->pattern === Pattern::Alias && $finding->scope === Scope::Chip && $finding->banks === [$tally->bank->name] && $finding->able < self::FIRM;
+        foreach (array_filter($this->findings, $forget) as $finding) {
+            foreach ($finding->lines as $line) {
+                unset($this->patterns["{$tally->bank->name}/{$line}"]);
+            }
+        }
+        $this->findings = array_values(array_filter($this->findings, static fn (PatternFinding $finding): bool => ! $forget($finding)));
     }
 
     private function wholeBank(Tally $tally): void
@@ -197,6 +228,14 @@ final class PatternClassifier
         $groups = [];
         foreach ($this->aliases[$tally->bank->name]->search($tally, $open) as $line => $alias) {
             $groups[implode(',', $alias['addressLines']).($alias['shorted'] ? ' shorted' : '')][$line] = $alias;
+        }
+        // A bit that was wrong wherever it could be is no other fault where the same lost line explains it as well.
+        foreach ($groups === [] ? [] : $this->aliases[$tally->bank->name]->search($tally, $this->open($tally, static fn (BitTally $bit): bool => $bit->failed() > 0)) as $line => $alias) {
+            $same = implode(',', $alias['addressLines']).($alias['shorted'] ? ' shorted' : '');
+            if (! isset($open[$line]) && count($groups[$same] ?? []) >= self::LINES_FOR_A_BANK) {
+                $groups[$same][$line] = $alias;
+                ksort($groups[$same]);
+            }
         }
         foreach ($groups as $found) {
             $lines = array_keys($found);

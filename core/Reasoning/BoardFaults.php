@@ -6,6 +6,7 @@ namespace ZapTrace\Reasoning;
 
 use ZapTrace\Board\Bank;
 use ZapTrace\Board\BoardProfile;
+use ZapTrace\Board\Chip;
 use ZapTrace\Board\Firmware;
 use ZapTrace\Board\MapRange;
 use ZapTrace\Board\Net;
@@ -13,6 +14,7 @@ use ZapTrace\Board\Netlist;
 use ZapTrace\Board\RangeKind;
 use ZapTrace\Board\Server;
 use ZapTrace\Signals\SignalEvidence;
+use ZapTrace\Signals\Structure;
 
 /**
  * The faults that can stand behind the memory of a board: its memory chips and their pins, the chips that serve each
@@ -39,6 +41,12 @@ final class BoardFaults
         'refresh' => ['bank-fades' => 0.6],
     ];
 
+    /** How it shows when what drives the same address lines does so at the wrong time, or holds one. */
+    private const BESIDE = ['bank-alias' => 0.1, 'bank-places' => 0.3];
+
+    /** How a multiplexer shows whose select or enable is lost. */
+    private const SWITCHED = ['bank-multiplexer' => 0.85, 'bank-alias' => 0.3, 'bank-strobe' => 0.3, 'bank-places' => 0.3, 'high' => 0.2];
+
     /** How it shows in every bank when something else that drives the data lines is let do so all the time: the low one wins. */
     private const AGAINST = ['low' => 0.6, 'bank-places' => 0.5, 'bank-unstable' => 0.4, 'high' => 0.1];
 
@@ -46,9 +54,12 @@ final class BoardFaults
     private const TIED = 0.97;
 
     /** What is seen of memory by which its address lines are suspected. */
-    private const BY_ADDRESS = ['alias', 'bank-alias', 'bank-places'];
+    private const BY_ADDRESS = ['alias', 'bank-alias', 'bank-multiplexer', 'bank-strobe', 'bank-places'];
 
     public const ELSEWHERE = 'elsewhere';
+
+    /** How much less likely what is not on the profile is where the whole board is drawn. */
+    private const DRAWN = 0.7;
 
     public const SECOND_MACHINE = 'second machine';
 
@@ -61,8 +72,11 @@ final class BoardFaults
     /** @var array<string, array<string, list<SuspectedFault>>> position => mode => the faults of the part that came there */
     private array $ofSeat = [];
 
+    private readonly Structure $structure;
+
     private function __construct(private readonly BoardProfile $board, private readonly FailureModes $modes)
     {
+        $this->structure = new Structure($board);
     }
 
     public static function of(BoardProfile $board, FailureModes $modes): self
@@ -76,13 +90,16 @@ final class BoardFaults
         $faults->links();
         $faults->assemblies();
         $faults->others();
+        // Of a board whose netlist is there less is left that is not on its profile.
+        $drawn = count(array_filter($board->chips, static fn (Chip $chip): bool => $board->netlist->netOf("{$chip->ref}.1") !== null || $board->netlist->netOf("{$chip->ref}.2") !== null)) / max(1, count($board->chips));
+        $unknown = 1.0 - self::DRAWN * $drawn;
         foreach ($modes->of('elsewhere') as $mode) {
             if (str_starts_with($mode->name, 'one data bit')) {
                 for ($line = 0; $line < $board->bus->dataWidth; $line++) {
-                    $faults->add(self::ELSEWHERE, SiteKind::Elsewhere, $mode, null, [$line], null, "D{$line}");
+                    $faults->add(self::ELSEWHERE, SiteKind::Elsewhere, $mode, null, [$line], null, "D{$line}", share: $unknown);
                 }
             } else {
-                $faults->add(self::ELSEWHERE, SiteKind::Elsewhere, $mode, null, null, null);
+                $faults->add(self::ELSEWHERE, SiteKind::Elsewhere, $mode, null, null, null, share: $unknown);
             }
         }
 
@@ -202,7 +219,7 @@ final class BoardFaults
     }
 
     /**
-     * Breaks in the address lines of the memory: before each of its chips that hangs on one.
+     * Breaks in the address lines of the memory: before each of its chips, or of its multiplexers, that hangs on one.
      *
      * @return list<string>
      */
@@ -210,9 +227,16 @@ final class BoardFaults
     {
         if ($this->toMemory === null) {
             $this->toMemory = [];
+            $multiplexers = [];
+            foreach ($this->board->banks as $bank) {
+                foreach ($bank->serversIn('multiplexer') as $server) {
+                    $multiplexers[$server->chip] = true;
+                }
+            }
             foreach ($this->board->netlist->nets as $net) {
                 foreach ($net->isPower() ? [] : $net->pins as $number => $pin) {
-                    if ($number > 0 && ($this->board->chips[Netlist::chipOf($pin)] ?? null)?->kind() === 'dram' && preg_match('/^A\d+$/', $this->board->netlist->pin($pin)->name ?? '') === 1) {
+                    $ofChip = ($this->board->chips[Netlist::chipOf($pin)] ?? null)?->kind() === 'dram' && preg_match('/^A\d+$/', $this->board->netlist->pin($pin)->name ?? '') === 1;
+                    if ($number > 0 && ($ofChip || $net->kind !== 'data' && isset($multiplexers[Netlist::chipOf($pin)]) && $this->board->netlist->pin($pin)?->direction === 'in')) {
                         $this->toMemory[] = SignalEvidence::open($net->name, $pin);
                     }
                 }
@@ -300,21 +324,25 @@ final class BoardFaults
      */
     private function servedBehind(Net $net, array $lost): array
     {
-        $chips = array_flip(array_map(Netlist::chipOf(...), $lost));
-        $number = preg_match('/^[AD](\d+)$/', $net->name, $match) === 1 ? (int) $match[1] : ($net->kind === 'data' ? $this->lineOf($net) : null);
+        $chips = array_flip(array_map(Netlist::chipOf(...), [...$lost, ...$this->passedOn($net, $lost)]));
+        $number = preg_match('/^(?:B?A|D)(\d+)$/', $net->name, $match) === 1 ? (int) $match[1] : ($net->kind === 'data' ? $this->lineOf($net) : null);
         $banks = $shows = [];
+        $leads = false;
         foreach ($this->board->banks as $bank) {
             foreach ($bank->servers as $server) {
                 $serves = match ($net->kind) {
                     'data' => $server->role === 'buffer' && $number !== null && $server->carries("D{$number}"),
-                    'address' => $server->role === 'multiplexer' && $number !== null && $server->carries($net->name),
+                    // An address line leads to the memory through its multiplexer, and selects it.
+                    'address' => $server->role === 'multiplexer' ? $number !== null && $server->carries("A{$number}") : in_array($server->role, ['select', 'strobe'], true),
                     default => $server->role !== 'supply',
                 };
                 if ($serves && isset($chips[$server->chip])) {
                     $banks[$bank->name] = $bank->name;
-                    foreach (match ($net->kind) {
+                    $leads = $leads || $server->role === 'multiplexer' || $net->kind === 'data';
+                    foreach (match ($server->role === 'multiplexer' || $net->kind === 'data' ? $net->kind : '') {
                         'data' => ['high' => 0.8, 'low' => 0.2],
-                        'address' => ['bank-alias' => 0.9, 'bank-places' => 0.4],
+                        'address' => ['bank-alias' => 0.9, 'alias' => 0.8, 'bank-places' => 0.4],
+                        'control' => self::SWITCHED,
                         default => self::BEHIND[$server->role] ?? [],
                     } as $kind => $strength) {
                         $shows[$kind] = max($shows[$kind] ?? 0.0, $strength);
@@ -323,7 +351,29 @@ final class BoardFaults
             }
         }
 
-        return $banks === [] ? [null, null, null, []] : [array_values($banks), $net->kind === 'data' ? [(int) $number] : null, $net->kind === 'address' ? [(int) $number] : null, $shows];
+        return $banks === [] ? [null, null, null, []] : [array_values($banks), $net->kind === 'data' ? [(int) $number] : null, $net->kind === 'address' && $leads ? [(int) $number] : null, $shows];
+    }
+
+    /**
+     * What a buffer passes an address line on to, when it loses it.
+     *
+     * @param  list<string>  $lost  pins
+     * @return list<string> pins
+     */
+    private function passedOn(Net $net, array $lost): array
+    {
+        $on = [];
+        foreach ($net->kind === 'address' ? $this->board->netlist->nets : [] as $other) {
+            if ($other->kind === 'address' && $other !== $net) {
+                foreach ($this->structure->driversOf($other) as $driver) {
+                    if (array_intersect($this->structure->inputsOf($driver), $lost) !== []) {
+                        array_push($on, ...$this->board->netlist->loads($other));
+                    }
+                }
+            }
+        }
+
+        return $on;
     }
 
     /** The data line that the memory on a trace gives it; null where there is none. */
@@ -630,6 +680,12 @@ final class BoardFaults
                 }
             }
         }
+        foreach ($this->board->banks as $bank) {
+            foreach ($this->besideMultiplexers($bank) as $ref) {
+                $behind[$ref]['banks'][] = $bank->name;
+                $behind[$ref]['shows'] = [...self::BESIDE, ...$behind[$ref]['shows'] ?? []];
+            }
+        }
         foreach ($this->letsDrive() as $ref) {
             $behind[$ref]['banks'] = array_map(static fn (Bank $bank): string => $bank->name, array_values($this->board->banks));
             $shows = $behind[$ref]['shows'] ?? [];
@@ -640,6 +696,25 @@ final class BoardFaults
         }
 
         return array_map(static fn (array $part): array => ['banks' => array_values(array_unique($part['banks'])), 'shows' => $part['shows']], $behind);
+    }
+
+    /**
+     * Parts that drive the address lines of a bank beside its multiplexers: a counter for refresh, a picture generator.
+     *
+     * @return list<string>
+     */
+    private function besideMultiplexers(Bank $bank): array
+    {
+        $multiplexers = array_map(static fn (Server $server): string => $server->chip, $bank->serversIn('multiplexer'));
+        $beside = [];
+        foreach ($multiplexers === [] ? [] : $this->board->netlist->nets as $net) {
+            $drivers = array_map(Netlist::chipOf(...), $this->board->netlist->drivers($net));
+            if (count($drivers) > 1 && array_intersect($drivers, $multiplexers) !== []) {
+                $beside += array_flip(array_diff($drivers, $multiplexers));
+            }
+        }
+
+        return array_map(strval(...), array_keys($beside));
     }
 
     /**

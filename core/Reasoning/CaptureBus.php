@@ -79,14 +79,21 @@ final readonly class CaptureBus implements Proposer
         return new Evidence('bus foreseen', Evidence::BUS, $parts, $modes->rate('busFalseAlarm'), $modes->rate('busMiss'), [], [], [], 1.0, $conclusion->now, '', strengths: $strengths);
     }
 
+    /** With the parts that are in now, or all of it right the last time: what was done since made it no worse. */
     private function wasRecorded(Conclusion $conclusion): bool
     {
+        $last = null;
+        $wrong = [];
         foreach ($conclusion->evidence as $seen) {
             if (in_array($seen->kind, [Evidence::BUS, Evidence::CONTENTION], true) && $seen->state->sameParts($conclusion->now)) {
                 return true;
             }
+            $last = $seen->kind === Evidence::BUS ? $seen->observation : $last;
+            if ($seen->abnormal && in_array($seen->kind, [Evidence::BUS, Evidence::CONTENTION], true)) {
+                $wrong[(string) $seen->observation] = true;
+            }
         }
 
-        return false;
+        return $last !== null && ! isset($wrong[$last]);
     }
 }

@@ -54,14 +54,26 @@ final class DiagnosticEvidence
 
             return [new Evidence($id, Evidence::RUNS, $abnormal, $this->modes->rate('runOnce'), $this->modes->rate('passMiss'), [], [], [], 1.0, $state, $this->words($diagnostic, $results), $observation, setup: $abnormal ? self::table($diagnostic) : null, runs: new RunGroup($diagnostic, $keys, $reach))];
         }
+        // Whether it got through at all tells as much of one that reports everything as of one that names one thing.
         $evidence = [];
+        foreach ([array_filter($keys, static fn (string $key): bool => $key === DiagnosticResult::NOTHING), array_filter($keys, static fn (string $key): bool => $key !== DiagnosticResult::NOTHING)] as $got) {
+            // What goes step by step runs by itself: how far it comes is what it says.
+            if ($got !== [] && $diagnostic->reports !== 'step') {
+                $hung = in_array(DiagnosticResult::NOTHING, $got, true);
+                $evidence[] = new Evidence($id.($hung ? '/hung' : '/through'), Evidence::RUNS, $hung, $this->modes->rate('runOnce'), $this->modes->rate('passMiss'), [], [], [], 1.0, $state, $hung ? "the {$diagnostic->name} gave no result (".self::alike(count($got), count($results)).')' : "the {$diagnostic->name} gave a result", $observation, runs: new RunGroup($diagnostic, array_fill(0, count($got), $hung ? DiagnosticResult::NOTHING : DiagnosticOutcome::THROUGH), $reach));
+            }
+        }
         foreach (array_unique($keys) as $number => $key) {
             $times = count(array_keys($keys, $key, true));
-            $alike = count($results) === 1 ? 'one run' : "{$times} of ".count($results).' runs';
-            array_push($evidence, ...$this->everything($diagnostic, $results[$number], $times, "{$id}/{$key}", $alike, $reach, $state, $observation));
+            array_push($evidence, ...$this->everything($diagnostic, $results[$number], $times, "{$id}/{$key}", self::alike($times, count($results)), $reach, $state, $observation));
         }
 
         return $evidence;
+    }
+
+    private static function alike(int $times, int $of): string
+    {
+        return $of === 1 ? 'one run' : "{$times} of {$of} runs";
     }
 
     /**

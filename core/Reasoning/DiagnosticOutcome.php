@@ -31,6 +31,9 @@ final class DiagnosticOutcome implements Report
     /** @var array<string, float> classes of a set => chance */
     private array $known = [];
 
+    /** It gave a result, whichever: what it says of each bit is weighed apart. */
+    public const THROUGH = 'through';
+
     /** Five points of Gauss and Legendre on 0 to 1: exact for the polynomials met here up to degree nine. */
     private const POINTS = [[0.046910077, 0.118463443], [0.230765345, 0.239314335], [0.5, 0.284444444], [0.769234655, 0.239314335], [0.953089923, 0.118463443]];
 
@@ -93,7 +96,7 @@ final class DiagnosticOutcome implements Report
 
     public function isAbnormal(): bool
     {
-        return array_filter($this->results, static fn (int|string $result): bool => $result !== DiagnosticResult::PASS) !== [];
+        return array_filter($this->results, static fn (int|string $result): bool => $result !== DiagnosticResult::PASS && $result !== self::THROUGH) !== [];
     }
 
     public function touches(): array
@@ -181,7 +184,7 @@ final class DiagnosticOutcome implements Report
         $bad = array_map(static fn (float $chance): float => 1.0 - $chance, $good);
         // With fewer than two bad ones the order makes no difference.
         $orders = count($bad) + count($coming) < 2 ? [$this->orders[0]] : $this->orders;
-        if ($coming === [] && ! in_array(DiagnosticResult::NOTHING, $this->results, true)) {
+        if ($coming === [] && ! in_array(DiagnosticResult::NOTHING, $this->results, true) && ! in_array(self::THROUGH, $this->results, true)) {
             $sum = 0.0;
             foreach ($orders as $order) {
                 foreach ($this->named($bad, $order) as $code => $share) {
@@ -325,6 +328,9 @@ final class DiagnosticOutcome implements Report
         $through *= 1.0 - 0.2 * $this->rates['wild'];
         if ($result === DiagnosticResult::NOTHING) {
             return 1.0 - $through;
+        }
+        if ($result === self::THROUGH) {
+            return $through;
         }
 
         return $through * ($this->reports[(int) $table][(int) $again][$shift][$code][$result] ??= $this->gotThrough($result, $code, $shift, $table, $again));

@@ -137,6 +137,16 @@ final readonly class Evidence
     }
 
     /**
+     * The same, with other strengths.
+     *
+     * @param  array<string, float>  $strengths
+     */
+    public function withStrengths(array $strengths): self
+    {
+        return new self($this->id, $this->kind, $this->abnormal, $this->falseAlarm, $this->miss, $this->banks, $this->lines, $this->addressLines, $this->reach, $this->state, $this->words, $this->observation, $this->site, $this->setup, $this->sites, $this->runs, $this->tester, $this->type, $this->shared, $strengths, $this->times, $this->failed);
+    }
+
+    /**
      * The same, with the observation it was read in.
      *
      * @param  int  $shared  how many bits of the bank say the same

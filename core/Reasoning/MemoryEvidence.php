@@ -60,9 +60,7 @@ final readonly class MemoryEvidence
         }
 
         foreach ($mapping->apart as $bank => $lines) {
-            if (array_filter($mapping->bits[$bank], static fn (BitTally $bit): bool => $bit->failed() > 0) === []) {
-                array_push($evidence, ...$this->apart((string) $bank, $lines, $state, $prefix));
-            }
+            array_push($evidence, ...$this->apart((string) $bank, array_keys(array_filter($mapping->bits[$bank], static fn (BitTally $bit): bool => $bit->failed() === 0)), $lines, $state, $prefix));
         }
         $evidence = $this->together($evidence, $mapping, $prefix);
 
@@ -70,19 +68,20 @@ final readonly class MemoryEvidence
     }
 
     /**
-     * A bank that is right, at addresses that differ in these lines, clears what would have joined them.
+     * Bits that are right, at addresses that differ in these lines, clear what would have joined them.
      *
+     * @param  list<int>  $bits  those that were never wrong
      * @param  list<int>  $lines
      * @return list<Evidence>
      */
-    private function apart(string $bank, array $lines, MachineState $state, string $prefix): array
+    private function apart(string $bank, array $bits, array $lines, MachineState $state, string $prefix): array
     {
-        if ($lines === []) {
+        if ($lines === [] || $bits === []) {
             return [];
         }
         $words = "addresses of bank {$bank} that differ in ".Wording::list(array_map(static fn (int $line): string => "A{$line}", $lines)).' hold their own';
         $evidence = [$this->right('bank-alias', $bank, [], $lines, $state, $words, $prefix)];
-        foreach ($this->board->banks[$bank]->lines() as $bit) {
+        foreach ($bits as $bit) {
             $evidence[] = $this->right('alias', $bank, [$bit], $lines, $state, $words, $prefix);
         }
         $multiplex = $this->board->banks[$bank]->multiplex;
@@ -187,6 +186,7 @@ final readonly class MemoryEvidence
                         default => "{$failed} of {$able} readings",
                     }." where {$expected} was expected"
                     : "bit {$bit->line} of bank {$bank} reads {$expected} where {$expected} was expected (".Wording::count($able - $failed, 'reading', 'readings').')',
+                times: $able,
             );
         }
         if ($bit->failed() === 0 && ($cells = $this->board->cellsOf($bank)) > 0) {

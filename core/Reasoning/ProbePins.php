@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace ZapTrace\Reasoning;
 
+use ZapTrace\Board\BoardProfile;
+use ZapTrace\Board\Chip;
 use ZapTrace\Board\Net;
 use ZapTrace\Board\Netlist;
 use ZapTrace\Diagnostics\DiagnosticResult;
@@ -21,6 +23,9 @@ final class ProbePins implements Proposer
 
     /** From this share on a trace is followed with the meter. */
     private const WORTH_FOLLOWING = 0.08;
+
+    /** From this share on the line of a soldered memory chip is measured before it comes out. */
+    private const WORTH_MEASURING = 0.3;
 
     private const MOST = 10;
 
@@ -52,6 +57,14 @@ final class ProbePins implements Proposer
             if ($net !== null && $suspect->share >= self::WORTH_FOLLOWING) {
                 array_push($proposals, ...$this->followed($conclusion, $evidence, $net, $modes));
             }
+            if ($suspect->kind === SiteKind::Pin && $suspect->share >= self::WORTH_FOLLOWING) {
+                array_push($proposals, ...$this->atPin($conclusion, $evidence, $suspect->site, $modes));
+            }
+            if ($suspect->kind === SiteKind::Chip && $suspect->share >= self::WORTH_MEASURING && ! $costs->isSocketed($suspect->site)) {
+                foreach (self::dataPins($conclusion->board, $suspect->site) as $pin) {
+                    array_push($proposals, ...$this->atPin($conclusion, $evidence, $pin, $modes));
+                }
+            }
         }
 
         return $proposals;
@@ -82,6 +95,7 @@ final class ProbePins implements Proposer
     {
         $proposals = [];
         $how = self::situation($conclusion) === 'free-run' ? ', in a free run' : '';
+        $wrongNets = self::wrongNets($conclusion);
         foreach (array_slice($conclusion->suspects(), 0, self::SUSPECTS) as $suspect) {
             // Traces at a chip are touched with the chip.
             $ref = $suspect->kind === SiteKind::Net ? (string) $suspect->seat : $suspect->site;
@@ -90,7 +104,8 @@ final class ProbePins implements Proposer
                 continue;
             }
             $done = array_filter($conclusion->evidence, static fn (Evidence $seen): bool => $seen->kind === Evidence::PROBE && str_ends_with($seen->id, " {$ref}") && str_starts_with($seen->id, 'walk ') && $seen->state->sameAt([$ref], $conclusion->now));
-            $right = $chip === null || $done !== [] || in_array($chip->kind(), ['connector', 'discrete', 'regulator'], true) ? null : $evidence->foreseenWalk($chip->ref, false, $conclusion->now);
+            // Where an input is known to be wrong nothing can be told of the outputs.
+            $right = $chip === null || $done !== [] || self::isMisfed($chip, $conclusion->board->netlist, $wrongNets) || in_array($chip->kind(), ['connector', 'discrete', 'regulator'], true) ? null : $evidence->foreseenWalk($chip->ref, false, $conclusion->now);
             $wrong = $right === null ? null : $evidence->foreseenWalk($chip->ref, true, $conclusion->now);
             if ($right !== null && $wrong !== null) {
                 $proposals[$ref] = new Proposal('walk', $ref, "Touch every pin of {$ref} with the probe{$how}: is each as it should be?", "tells {$ref} and what feeds it from the rest", 'walk', [
@@ -101,6 +116,39 @@ final class ProbePins implements Proposer
         }
 
         return array_values($proposals);
+    }
+
+    /**
+     * Nets that were wrong at a pin, with the parts that are in now.
+     *
+     * @return array<string, true>
+     */
+    private static function wrongNets(Conclusion $conclusion): array
+    {
+        $wrong = [];
+        foreach ($conclusion->evidence as $seen) {
+            if ($seen->abnormal && in_array($seen->kind, [Evidence::PROBE, Evidence::CONTENTION], true) && $seen->state->sameParts($conclusion->now)) {
+                foreach (preg_match_all('/\b[A-Z]+\d+\.\d+\b/', $seen->words, $match) > 0 ? $match[0] : [] as $pin) {
+                    $wrong[$conclusion->board->netlist->netOf($pin)->name ?? ''] = true;
+                }
+            }
+        }
+
+        return $wrong;
+    }
+
+    /**
+     * @param  array<string, true>  $wrong  nets
+     */
+    private static function isMisfed(Chip $chip, Netlist $netlist, array $wrong): bool
+    {
+        foreach ($wrong === [] ? [] : $chip->type?->pinList() ?? [] as $pin) {
+            if ($pin->direction === 'in' && isset($wrong[$netlist->netOf("{$chip->ref}.{$pin->number}")->name ?? ''])) {
+                return true;
+            }
+        }
+
+        return false;
     }
 
     /**
@@ -137,7 +185,7 @@ final class ProbePins implements Proposer
         foreach ($wrong as $net) {
             foreach ($structure->driversOf($net) as $driver) {
                 $worth[$driver] = 2.0;
-                foreach ($structure->inputsOf($driver) as $input) {
+                foreach ($structure->causesOf($driver) as $input) {
                     $worth[$input] = 1.0 + ($shares[Netlist::chipOf($driver)] ?? 0.0);
                 }
             }
@@ -203,7 +251,8 @@ final class ProbePins implements Proposer
                 return $proposals;
             }
         }
-        if ($total > $held && count($net->pins) > 1) {
+        $isWrong = isset(self::wrongNets($conclusion)[$net->name]);
+        if ($total > 0.0 && ($total > $held || ! $isWrong) && count($net->pins) > 1) {
             $half = self::halving($shares);
             [$from, $to] = [$net->pins[0], $net->pins[$half]];
             foreach (['closed', 'open'] as $result) {
@@ -220,11 +269,63 @@ final class ProbePins implements Proposer
             if (array_filter($conclusion->evidence, fn (Evidence $seen): bool => $seen->kind === Evidence::CONTINUITY && $seen->abnormal && preg_match('/^continuity (\S+) /', $seen->id, $match) === 1 && $conclusion->board->netlist->netOf($match[1]) === $net) !== []) {
                 $proposals[] = $this->mended($conclusion, $modes, 'wire', $net, "Fit a wire from {$before} to {$net->pins[$place]}, and try it.", Equipment::SolderingStation);
             }
-        } elseif ($held > 0.0) {
+        } elseif ($held > 0.0 && $isWrong) {
+            // No looking for what holds a line before it was seen to be held.
             $proposals[] = $this->mended($conclusion, $modes, 'fix', $net, "Look along {$net->name} for a splash of solder or a whisker to a neighbour, clear it, and try it.", null);
         }
 
         return $proposals;
+    }
+
+    /**
+     * The pins that a memory chip gives its bits on.
+     *
+     * @return list<string>
+     */
+    public static function dataPins(BoardProfile $board, string $chip): array
+    {
+        $pins = [];
+        foreach ($board->banks as $bank) {
+            foreach ($bank->linesOf($chip) as $line) {
+                $pins[$board->dataPin($bank, $line) ?? ''] = true;
+            }
+        }
+
+        return array_values(array_filter(array_map(strval(...), array_keys($pins)), static fn (string $pin): bool => $pin !== ''));
+    }
+
+    /**
+     * The leg of a memory chip that may not reach its line: measured before the chip comes out, and wired where it does not.
+     *
+     * @return list<Proposal>
+     */
+    private function atPin(Conclusion $conclusion, SignalEvidence $evidence, string $pin, FailureModes $modes): array
+    {
+        $net = $conclusion->board->netlist->netOf($pin);
+        $others = array_filter($net === null || $net->isPower() ? [] : $net->pins, static fn (string $other): bool => Netlist::chipOf($other) !== Netlist::chipOf($pin));
+        // What the memory gives its bit to.
+        $buffers = [];
+        foreach ($conclusion->board->banks as $bank) {
+            foreach (in_array(Netlist::chipOf($pin), $bank->chips(), true) ? $bank->serversIn('buffer') : [] as $server) {
+                $buffers[] = $server->chip;
+            }
+        }
+        $takes = array_filter($others, static fn (string $other): bool => in_array(Netlist::chipOf($other), [...$buffers, $conclusion->board->processor->chip ?? ''], true));
+        $other = array_values($takes)[0] ?? array_reverse($others)[0] ?? null;
+        if ($net === null || $other === null) {
+            return [];
+        }
+        foreach ($conclusion->evidence as $seen) {
+            if ($seen->kind === Evidence::CONTINUITY && str_starts_with($seen->id, "continuity {$other} {$pin} ")) {
+                return $seen->abnormal ? [$this->mended($conclusion, $modes, 'wire', $net, "Fit a wire from {$other} to {$pin}, and try it.", Equipment::SolderingStation, $pin)] : [];
+            }
+        }
+        $outcomes = [];
+        foreach (['closed', 'open'] as $result) {
+            $outcomes[] = new ProposedOutcome($result === 'closed' ? 'they are connected' : 'they are not', [$this->tested($evidence, $conclusion, $other, $pin, $result === 'closed')], ['kind' => 'continuity', 'payload' => ['from' => $other, 'to' => $pin, 'result' => $result]]);
+        }
+
+        return [new Proposal('continuity', $pin, "Power off: is {$other} connected to {$pin}?", "tells an open trace at {$pin} from a bad chip", 'continuity', $outcomes, needs: Equipment::Meter)];
     }
 
     /**
@@ -251,14 +352,15 @@ final class ProbePins implements Proposer
         return $evidence->ofContinuity([['observation' => '', 'state' => $conclusion->now, 'what' => new ContinuitySeen($from, $to, $closed)]])[0];
     }
 
-    private function mended(Conclusion $conclusion, FailureModes $modes, string $action, Net $net, string $sentence, ?Equipment $needs): Proposal
+    private function mended(Conclusion $conclusion, FailureModes $modes, string $action, Net $net, string $sentence, ?Equipment $needs, ?string $pin = null): Proposal
     {
-        $state = $conclusion->now->after($action, $net->name);
+        $site = $pin ?? $net->name;
+        $state = $conclusion->now->after($action, $site);
         $outcomes = [];
         foreach (['cured' => 'the complaint is gone', 'as-before' => 'it is as before'] as $result => $words) {
-            $outcomes[] = new ProposedOutcome($words, [new Evidence("{$action} {$net->name} {$result}", Evidence::COMPLAINT, $result !== 'cured', $modes->rate('sickFalseAlarm'), $modes->rate('sickMiss'), [], [], [], 1.0, $state, '')], ['kind' => 'intervention', 'payload' => ['action' => $action, 'site' => $net->name, 'result' => $result]]);
+            $outcomes[] = new ProposedOutcome($words, [new Evidence("{$action} {$site} {$result}", Evidence::COMPLAINT, $result !== 'cured', $modes->rate('sickFalseAlarm'), $modes->rate('sickMiss'), [], [], [], 1.0, $state, '')], ['kind' => 'intervention', 'payload' => ['action' => $action, 'site' => $site, 'result' => $result]]);
         }
 
-        return new Proposal($action, $net->name, $sentence, "settles {$net->name}", $action === 'fix' ? 'wire' : $action, $outcomes, needs: $needs, settles: $net->name);
+        return new Proposal($action, $site, $sentence, "settles {$site}", $action === 'fix' ? 'wire' : $action, $outcomes, needs: $needs, settles: $site);
     }
 }

@@ -20,7 +20,7 @@ final readonly class ReadMemory implements Proposer
     private const LINES = 4;
 
     /** From this share of its chips together on a whole bank is read, unless one of them has more than the other. */
-    private const WORTH_SWEEPING = 0.2;
+    private const WORTH_SWEEPING = 0.08;
 
     private const KNOWN = 0.6;
 
@@ -29,6 +29,11 @@ final readonly class ReadMemory implements Proposer
 
     /** Readings of a bank from which on all of it was looked at, if not every cell. */
     private const ALL_OVER = 32;
+
+    /** Bits that are wrong in fewer readings than these. */
+    private const FEW = 12;
+
+    private const MANY = 3;
 
     /** The part of a bank's places that such a look reaches, and its minutes. */
     private const SWEPT = 0.7;
@@ -79,7 +84,17 @@ final readonly class ReadMemory implements Proposer
     private function sweeps(Conclusion $conclusion, FailureModes $modes): array
     {
         $swept = [];
+        $bits = [];
         foreach ($conclusion->evidence as $seen) {
+            if ($seen->abnormal && in_array($seen->kind, ['high', 'low'], true) && $seen->state->sameButTried($conclusion->now)) {
+                $bits[$seen->banks[0]][$seen->lines[0]] = true;
+            }
+        }
+        foreach ($conclusion->evidence as $seen) {
+            // A few readings in which many bits are wrong are no look all over it.
+            if ($seen->abnormal && in_array($seen->kind, ['high', 'low'], true) && count($bits[$seen->banks[0]] ?? []) >= self::MANY && $seen->times < self::FEW) {
+                continue;
+            }
             if ($conclusion->now->isFailing() && ! $seen->state->isFailing()) {
                 continue; // What comes and goes may have been gone then.
             }
@@ -95,7 +110,9 @@ final readonly class ReadMemory implements Proposer
         $proposals = [];
         foreach ($conclusion->board->banks as $bank) {
             $chips = array_intersect_key($shares, array_flip($bank->chips()));
-            if (isset($swept[$bank->name]) || $chips === [] || array_sum($chips) < self::WORTH_SWEEPING || $this->isKnown($conclusion, $bank, $chips) || $this->addressIn($conclusion, $bank->name) === null) {
+            $worth = $chips !== [] && array_sum($chips) >= self::WORTH_SWEEPING && ! $this->isKnown($conclusion, $bank, $chips);
+            // While it fails every bank is looked at once.
+            if (isset($swept[$bank->name]) || ! $worth && ! $conclusion->now->isFailing() || $this->addressIn($conclusion, $bank->name) === null) {
                 continue;
             }
             $seen = static fn (string $kind, int $line, bool $abnormal): Evidence => new Evidence("sweep {$bank->name} {$kind} {$line} ".($abnormal ? 'wrong' : 'right'), $kind, $abnormal, $modes->rate('readOften'), $modes->rate('miss'), [$bank->name], [$line], [], $abnormal ? 1.0 : self::SWEPT, $conclusion->now, '');

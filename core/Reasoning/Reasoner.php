@@ -193,7 +193,7 @@ final readonly class Reasoner
             : $seen->reach * $at->showsIn($seen->kind, $seen->banks, $seen->lines, $seen->addressLines) * $seen->state->sharpens($fault);
         // What serves all the bits that say the same shows in all of them or in none: its strength counts once.
         // What shows now in this bit, now in that, is weak in each and stays so.
-        $common = $seen->shared !== 1 && ($strength >= 0.5 || $strength > 0.0 && in_array($at->kind, [SiteKind::Part, SiteKind::Link], true)) && ($at->lines === null || count($at->lines) >= $seen->shared);
+        $common = $seen->shared !== 1 && ($strength >= 0.5 || $strength > 0.0 && (in_array($at->kind, [SiteKind::Part, SiteKind::Link, SiteKind::Multiplexer], true) || $at->addressLines !== null && $at->lines === null)) && ($at->lines === null || count($at->lines) >= $seen->shared);
 
         return min(0.99, match (true) {
             ! $common => $strength,
@@ -527,7 +527,7 @@ final readonly class Reasoner
         $number = 0;
         foreach ($group->diagnostic->codes as $code) {
             $chance = $code->bit === null
-                ? (in_array($at->seat, $code->sites, true) ? $this->modes->rate('siteNamed') : 0.0)
+                ? $this->modes->rate('siteNamed') * $this->blamed($at, $code->sites, $group->reach)
                 : (isset($group->reach[$code->bit['bank']]) ? $this->wrong($at, $code->bit['bank'], $code->bit['line'], $group->reach[$code->bit['bank']]) : 0.0);
             if ($chance > 0.0) {
                 $codes[$number] = self::roughly($chance);
@@ -536,6 +536,30 @@ final readonly class Reasoner
         }
 
         return $codes;
+    }
+
+    /**
+     * How surely a fault makes wrong one of the parts that a code names: itself, what a broken trace takes from it, or the
+     * bits that it holds.
+     *
+     * @param  list<string>  $sites
+     * @param  array<string, float>  $reach  by bank
+     */
+    private function blamed(SuspectedFault $at, array $sites, array $reach): float
+    {
+        if (in_array($at->seat, $sites, true)) {
+            return 1.0;
+        }
+        $chance = self::BY_TRACE * (float) (array_intersect($this->losing($at), $sites) !== []);
+        foreach ($this->board->banks as $bank) {
+            foreach (isset($reach[$bank->name]) ? array_intersect($bank->chips(), $sites) : [] as $chip) {
+                foreach ($bank->linesOf($chip) as $line) {
+                    $chance = max($chance, $this->wrong($at, $bank->name, $line, $reach[$bank->name]));
+                }
+            }
+        }
+
+        return $chance;
     }
 
     /** Strengths in a run are known in steps only; finer ones would tell apart what nobody can. */

@@ -9,20 +9,27 @@ use ZapTrace\Diagnostics\DiagnosticCode;
 use ZapTrace\Diagnostics\DiagnosticResult;
 
 /**
- * Runs a diagnostic that was not run in this state of the machine yet, or once more where it has given its result
- * once only: two of two alike is a result, one is not, and a third says nothing new.
+ * Runs a diagnostic that was not run in this state of the machine yet, or once more where it has given a code
+ * once only: two of two alike is a result, one is not, and a third says nothing new. A pass, or none at all, is no
+ * miscount; it is repeated where something may come and go.
  */
 final readonly class RunDiagnostic implements Opener
 {
     private const WORTH_FORESEEING = 0.03;
 
+    /** From this chance on that something comes and goes a run that said nothing new is repeated. */
+    private const COMES_AND_GOES = 0.3;
+
     public function propose(Conclusion $conclusion, StepCosts $costs, FailureModes $modes): array
     {
         $proposals = [];
         foreach ($conclusion->board->diagnostics as $diagnostic) {
-            $before = $this->before($conclusion, $diagnostic);
-            $runs = count($before->runs->results ?? []);
-            if ($runs > 1 || ($before === null && ! $diagnostic->namesOne() && $this->ran($conclusion, $diagnostic))) {
+            $before = $diagnostic->namesOne() ? $this->before($conclusion, $diagnostic) : null;
+            $results = $before->runs->results ?? [];
+            $runs = count($results);
+            // A code may be miscounted; that it passes, or says nothing, is only worth seeing twice where something comes and goes.
+            $plain = $runs === 1 && in_array($results[0], [DiagnosticResult::PASS, DiagnosticResult::NOTHING], true);
+            if ($runs > 1 || $plain && $this->comesAndGoes($conclusion) < self::COMES_AND_GOES || ! $diagnostic->namesOne() && $this->ran($conclusion, $diagnostic)) {
                 continue;
             }
             $proposals[] = new Proposal(
@@ -72,6 +79,17 @@ final readonly class RunDiagnostic implements Opener
         $sites = $code->bit === null ? $code->sites : [$conclusion->board->banks[$code->bit['bank']]->chipOfLine[$code->bit['line']] ?? '', "D{$code->bit['line']}"];
 
         return array_sum(array_map(static fn (string $site): float => $conclusion->posterior->sites[$site] ?? 0.0, $sites));
+    }
+
+    /** The chance, at most, that one of the suspected faults comes and goes. */
+    private function comesAndGoes(Conclusion $conclusion): float
+    {
+        $share = 0.0;
+        foreach ($conclusion->suspected as $fault) {
+            $share += $fault->mode->perRun > 0.0 ? $conclusion->posterior->faults[$fault->id] ?? 0.0 : 0.0;
+        }
+
+        return $share;
     }
 
     /** The runs that were made in the state the machine is in now. */

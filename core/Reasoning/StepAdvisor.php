@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace ZapTrace\Reasoning;
 
 use ZapTrace\Board\Bank;
+use ZapTrace\Board\Netlist;
 use ZapTrace\Parts\PartLibrary;
 
 /**
@@ -25,7 +26,10 @@ final readonly class StepAdvisor
     /** From this share on a site is to be repaired whatever else there is. */
     private const SURE = 0.95;
 
-    /** From this chance on an outcome that puts another suspect first matters. */
+    /** Below this share nothing is unsoldered while anything else can be done. */
+    private const WORTH_HEAT = 0.2;
+
+    /** From this chance on an outcome that makes the leading suspect unlikely matters. */
     private const TURNS = 0.05;
 
     /** From this share on a repair need not wait for tests that would not change it. */
@@ -70,7 +74,7 @@ final readonly class StepAdvisor
         if ($suspects === [] && $conclusion->cured() === []) {
             return $this->openers($conclusion, $bench, $costs, $modes, $setAside);
         }
-        $proved = $conclusion->nothingLeft() >= self::NEARLY_PROVED;
+        $proved = $conclusion->nothingLeft() >= self::NEARLY_PROVED && ! $conclusion->now->isFailing();
         $loss = $this->loss($conclusion, $costs, array_map(static fn (Diagnosis $diagnosis): float => $diagnosis->share, $conclusion->leading()));
         $weigher = new Reasoner($conclusion->board, $this->modes);
         $involved = $this->involved($conclusion);
@@ -82,10 +86,10 @@ final readonly class StepAdvisor
                 }
             }
         }
-        $steps = self::touchedFirst($this->ordered($steps, $conclusion, $suspects), $conclusion);
+        $steps = self::sparing(self::touchedFirst($this->ordered($steps, $conclusion, $suspects), $conclusion), $conclusion);
         if ($conclusion->now->isFailing()) {
             // It fails now, and may not when it is switched on again: what tells something without that comes first.
-            $looks = array_filter($steps, static fn (Step $step): bool => $step->leavesItOn() && $step->bits >= self::INFORMS);
+            $looks = array_filter($steps, static fn (Step $step): bool => $step->leavesItOn() && ($step->bits >= self::INFORMS || $step->action === 'function' || str_starts_with($step->site, 'bank ')));
             $steps = [...array_values($looks), ...array_values(array_diff_key($steps, $looks))];
         }
         if ($outlook->railOut !== '') {
@@ -99,7 +103,7 @@ final readonly class StepAdvisor
             return [...array_values(array_filter($steps, $back)), ...array_values(array_filter($steps, static fn (Step $step): bool => ! $back($step)))];
         }
         // The complaint is gone and no test is worth its minutes: then it is the proof that shows whether anything is left.
-        $rests = $conclusion->isQuiet() && ($suspects[0]->share ?? 0.0) < self::CONVINCING && array_filter($steps, static fn (Step $step): bool => $step->saves > 0.0) === [];
+        $rests = $conclusion->isQuiet() && ! $conclusion->now->isFailing() && ($suspects[0]->share ?? 0.0) < self::CONVINCING && array_filter($steps, static fn (Step $step): bool => $step->saves > 0.0) === [];
         if ($rests && ! $proved) {
             return [$this->prove($conclusion, $outlook->proof), ...$steps];
         }
@@ -119,7 +123,7 @@ final readonly class StepAdvisor
 
     /**
      * No logic is unsoldered before all of its pins were touched: what is wrong at an output may come in at an input. And no
-     * memory before its bank was read, where no reading has shown its bit.
+     * memory before its bank was read, where no reading has shown its bit, and before its line was measured.
      *
      * @param  list<Step>  $steps
      * @return list<Step>
@@ -127,15 +131,61 @@ final readonly class StepAdvisor
     private static function touchedFirst(array $steps, Conclusion $conclusion): array
     {
         $first = $steps[0] ?? null;
+        $net = $first?->action === 'fix' ? $conclusion->board->netlist->nets[$first->site] ?? null : null;
+        if ($net !== null) {
+            // Before anything is looked for along a line its own driver is touched, with what it goes by.
+            $drivers = array_map(Netlist::chipOf(...), $conclusion->board->netlist->drivers($net));
+            $touch = array_filter($steps, static fn (Step $step): bool => $step->action === 'walk' && $drivers === [$step->site]);
+
+            return [...array_values($touch), ...array_values(array_diff_key($steps, $touch))];
+        }
         if ($first === null || $first->action !== 'replace' || $first->risk !== 'heat') {
             return $steps;
         }
         $banks = array_values(array_filter($conclusion->board->banks, static fn (Bank $bank): bool => in_array($first->site, $bank->chips(), true)));
-        $touch = array_filter($steps, static fn (Step $step): bool => $banks === []
-            ? $step->action === 'walk' && $step->site === $first->site
-            : $step->action === 'read' && in_array($step->site, array_map(static fn (Bank $bank): string => "bank {$bank->name}", $banks), true));
+        $lines = $banks === [] ? [] : ProbePins::dataPins($conclusion->board, $first->site);
+        // Of several bits of one chip one line is enough: no single break takes them all.
+        $touch = array_filter($steps, static fn (Step $step): bool => match ($step->action) {
+            'walk' => $banks === [] && $step->site === $first->site,
+            'read' => in_array($step->site, array_map(static fn (Bank $bank): string => "bank {$bank->name}", $banks), true),
+            'continuity' => count($lines) === 1 && $step->site === $lines[0],
+            default => false,
+        });
 
         return [...array_values($touch), ...array_values(array_diff_key($steps, $touch))];
+    }
+
+    /**
+     * What was touched or read all over and found right is not unsoldered while anything else can be done, unless it is sure;
+     * nor what is hardly suspected.
+     *
+     * @param  list<Step>  $steps
+     * @return list<Step>
+     */
+    private static function sparing(array $steps, Conclusion $conclusion): array
+    {
+        $right = $wrong = [];
+        foreach ($conclusion->evidence as $seen) {
+            $now = $seen->state->sameParts($conclusion->now);
+            if ($now && $seen->kind === Evidence::PROBE && str_starts_with($seen->id, 'walk ') && ! $seen->abnormal) {
+                $chip = substr((string) strrchr($seen->id, ' '), 1);
+                $right += ($seen->strengths[$chip] ?? 0.0) >= self::CONVINCING ? [$chip => true] : [];
+            }
+            if ($now && in_array($seen->kind, ['places', 'high', 'low'], true) && count($seen->lines) === 1 && $seen->banks !== []) {
+                $chip = $conclusion->board->banks[$seen->banks[0]]->chipOfLine[$seen->lines[0]] ?? '';
+                $seen->abnormal ? $wrong[$chip] = true : ($seen->kind === 'places' ? $right[$chip] = true : null);
+            }
+        }
+        $right = array_diff_key($right, $wrong);
+        $shares = [];
+        foreach ($conclusion->suspects() as $suspect) {
+            foreach ([$suspect->site, (string) $suspect->seat] as $site) {
+                $shares[$site] = max($shares[$site] ?? 0.0, $suspect->share);
+            }
+        }
+        $spared = static fn (Step $step): bool => $step->action === 'replace' && $step->risk === 'heat' && ($shares[$step->site] ?? 0.0) < (isset($right[$step->site]) ? self::SURE : self::WORTH_HEAT);
+
+        return [...array_values(array_filter($steps, static fn (Step $step): bool => ! $spared($step))), ...array_values(array_filter($steps, $spared))];
     }
 
     /**
@@ -168,7 +218,7 @@ final readonly class StepAdvisor
             $function = $untested === [] ? null : $conclusion->board->findFunction($untested[0]);
             $minutes = match (true) {
                 $left > 0 => max(2.0, $left * $this->knowledge->step('power-on')['minutes']),
-                $function !== null => $this->knowledge->step('function')['minutes'],
+                $function !== null => $function->minutes ?? $this->knowledge->step('function')['minutes'],
                 default => $minutes,
             };
             $sentence = match (true) {
@@ -279,7 +329,7 @@ final readonly class StepAdvisor
         $saving = array_values(array_filter($steps, static fn (Step $step): bool => $step->saves > 0.0));
         $rest = array_values(array_filter($steps, static fn (Step $step): bool => $step->saves <= 0.0));
         // Cheap openers come before anything is taken apart, whatever else is to be gained; pins and traces have to earn it.
-        $opener = static fn (Step $step): bool => ! in_array($step->action, ['walk', 'probe', 'continuity', 'set'], true) && $step->risk === 'none' && $step->minutes <= 3.0 && $step->bits >= 3 * self::INFORMS;
+        $opener = static fn (Step $step): bool => ! in_array($step->action, ['walk', 'probe', 'continuity', 'set', 'function'], true) && $step->risk === 'none' && $step->minutes <= 3.0 && $step->bits >= 3 * self::INFORMS;
         if ($saving === []) {
             $informs = array_values(array_filter($rest, static fn (Step $step): bool => $step->kind !== 'repair' && $step->bits >= self::INFORMS));
             $repairs = array_values(array_filter($rest, static fn (Step $step): bool => in_array($step->action, ['replace', 'exchange', 'wire', 'fix'], true)));
@@ -291,12 +341,12 @@ final readonly class StepAdvisor
         }
         // A repair that is likely right goes before pins, traces and functions that would leave it the first thing to do anyway.
         $likely = array_values(array_filter($steps, static fn (Step $step): bool => in_array($step->action, ['exchange', 'replace', 'wire', 'fix', 'reseat', 'clean', 'set'], true) && $suspects !== [] && in_array($step->site, [$suspects[0]->site, $suspects[0]->seat], true) && $suspects[0]->share >= self::LIKELY));
-        $waits = static fn (Step $step): bool => $likely !== [] && ! $step->turns && in_array($step->action, ['walk', 'probe', 'continuity', 'function', 'capture', 'rom', 'rail', 'feel'], true);
+        $waits = static fn (Step $step): bool => $likely !== [] && ! $step->turns && in_array($step->action, ['walk', 'probe', 'continuity', 'function', 'capture', 'rom', 'rail', 'feel', 'run', 'watch', 'read'], true);
         $saving = [...array_values(array_filter($saving, static fn (Step $step): bool => ! $waits($step))), ...array_slice($likely, 0, 1), ...array_values(array_filter($saving, $waits))];
         $all = [...$saving, ...$rest];
         $all = $saving === [] ? $all : [...array_values(array_filter($all, $opener)), ...$all];
-        // A trace that has been walked up to is measured before anything else is asked.
-        $walkedUp = static fn (Step $step): bool => $step->action === 'continuity' && $step->saves > 0.0 && $suspects[0]->site === $step->site && $suspects[0]->share >= self::LIKELY;
+        // A trace that has been walked up to is measured, or touched, before anything else is asked.
+        $walkedUp = static fn (Step $step): bool => $suspects[0]->kind === SiteKind::Net && $suspects[0]->share >= self::LIKELY && ($step->action === 'continuity' && $suspects[0]->site === $step->site || $step->action === 'probe' && $conclusion->board->netlist->netOf($step->site)?->name === $suspects[0]->site);
         $all = $suspects === [] ? $all : [...array_values(array_filter($all, $walkedUp)), ...$all];
         $steps = [];
         foreach ($all as $step) {
@@ -393,7 +443,7 @@ final readonly class StepAdvisor
         $outcomes = [];
         $expected = 0.0;
         $left = 0.0;
-        $first = $this->first($conclusion, $shares, '');
+        $lead = $conclusion->suspects()[0]->site ?? '';
         $turns = false;
         $foreseen = array_map(static fn (int $place): float => array_sum(array_column($chances, $place)), array_keys($shares));
         // It can come out otherwise than was thought of: what is left of the chance of each diagnosis is an outcome, too.
@@ -407,13 +457,14 @@ final readonly class StepAdvisor
             $chance = array_sum($weights) / $total;
             $expected += $chance * $this->loss($conclusion, $costs, $weights, $proposal->settles);
             $left += $chance * $this->entropy($conclusion, $weights, $proposal->settles);
-            $turns = $turns || $chance >= self::TURNS && $this->first($conclusion, $weights, $proposal->settles) !== $first;
+            $turns = $turns || $chance >= self::TURNS && $this->shareOf($lead, $conclusion, $weights) < self::CONVINCING;
             $outcomes[] = ['words' => $outcome->words, 'chance' => $chance, 'means' => $this->means($conclusion, $weights, $proposal->settles), 'observation' => $outcome->observation];
         }
         if ($counted) {
             $chance = array_sum($beside) / $total;
             $expected += $chance * $this->loss($conclusion, $costs, $beside, $proposal->settles);
             $left += $chance * $this->entropy($conclusion, $beside, $proposal->settles);
+            $turns = $turns || $chance >= self::TURNS && $this->shareOf($lead, $conclusion, $beside) < self::CONVINCING;
             $outcomes[] = ['words' => 'it comes out otherwise', 'chance' => $chance, 'means' => $this->means($conclusion, $beside, $proposal->settles), 'observation' => null];
         }
         usort($outcomes, static fn (array $a, array $b): int => $b['chance'] <=> $a['chance']);
@@ -430,7 +481,7 @@ final readonly class StepAdvisor
         return new Step(
             $proposal->action, $proposal->site, $proposal->sentence, $proposal->tells, $minutes, $price['risk'], $price['caution'], $bits,
             $loss - $expected - $costs->knowledge->school($school, $price['kind']) * $minutes - $price['riskMinutes'], $outcomes,
-            $assembly === null ? '' : $this->opened($conclusion, $costs, $proposal, $assembly->access, $assembly->id), '', $price['kind'], $costs->knowledge->cautions($proposal->price, $conclusion->board->chips[$proposal->site] ?? null), $turns || $counted,
+            $assembly === null ? '' : $this->opened($conclusion, $costs, $proposal, $assembly->access, $assembly->id), '', $price['kind'], $costs->knowledge->cautions($proposal->price, $conclusion->board->chips[$proposal->site] ?? null), $turns,
         );
     }
 
@@ -546,6 +597,26 @@ final readonly class StepAdvisor
         arsort($sets);
 
         return (string) array_key_first($sets);
+    }
+
+    /**
+     * The share of a site among diagnoses of these weights.
+     *
+     * @param  array<int, float>  $weights
+     */
+    private function shareOf(string $site, Conclusion $conclusion, array $weights): float
+    {
+        $share = 0.0;
+        foreach ($conclusion->leading() as $number => $diagnosis) {
+            foreach ($diagnosis->faults as $fault) {
+                if ($fault->site === $site && $conclusion->isLeft($fault)) {
+                    $share += $weights[$number];
+                    break;
+                }
+            }
+        }
+
+        return $share / max(1e-12, array_sum($weights));
     }
 
     /**

@@ -23,7 +23,7 @@ final readonly class TestFunction implements Opener
         foreach ($conclusion->board->functions as $function) {
             $strengths = $function->strengths($conclusion->board, $reached);
             $share = array_sum(array_intersect_key($conclusion->posterior->sites, $strengths));
-            if ($share < self::WORTH_TESTING && $suspected && ! $isElsewhere || ! $function->isPossible($reached) || $this->tested($conclusion, array_keys($strengths))) {
+            if ($share < self::WORTH_TESTING && $suspected && ! $isElsewhere && ! $conclusion->now->isFailing() || ! $function->isPossible($reached) || $this->tested($conclusion, array_keys($strengths))) {
                 continue;
             }
             $seen = static fn (bool $fails): Evidence => new Evidence("function {$function->id}", Evidence::FUNCTION, $fails, $modes->rate('functionFalseAlarm'), $modes->rate('functionMiss'), [], [], [], 1.0, $conclusion->now, '', strengths: $strengths);
@@ -31,7 +31,7 @@ final readonly class TestFunction implements Opener
             $proposals[] = new Proposal('function', $function->id, "Test: {$function->name}.".($function->how === '' ? '' : " {$function->how}"), 'tells what serves it from the rest', 'function', [
                 new ProposedOutcome('it works', [$seen(false)], $record('works')),
                 new ProposedOutcome('it does not', [$seen(true)], $record('fails')),
-            ]);
+            ], $function->minutes);
         }
 
         return $proposals;

@@ -26,6 +26,11 @@ final readonly class LineFaults
     /** An enable that floats lets drive as often as not. */
     private const FLOATS = 0.5;
 
+    /** So many stages up breaks are thought of; more where a line itself was seen to be wrong. */
+    private const STAGES = 2;
+
+    private const FAR = 5;
+
     /** How much of it is left with each stage upstream. */
     private const STAGE = 0.8;
 
@@ -63,6 +68,11 @@ final readonly class LineFaults
         }
         [$pin, $net] = $found;
         $strengths = [SignalEvidence::lifted($net->name, $pin) => $strength, SignalEvidence::held($net->name) => self::HELD * $strength];
+        $drivers = $this->structure->driversOf($net);
+        if (! in_array($pin, $drivers, true) && $drivers !== []) {
+            // It only listens: what parts it from all that drives.
+            return $strengths + $this->cutting($net, $pin, self::ALONG * $strength);
+        }
         foreach (array_slice($net->pins, 1) as $before) {
             $strengths[SignalEvidence::open($net->name, $before)] = self::ALONG * $strength;
         }
@@ -71,7 +81,7 @@ final readonly class LineFaults
     }
 
     /**
-     * What drives the line at a pin, and what drives that.
+     * What drives the line at a pin, what drives that, and breaks on the way.
      *
      * @return array<string, float>
      */
@@ -81,7 +91,7 @@ final readonly class LineFaults
         $strengths = array_map(static fn (int $stage): float => $strength * self::STAGE ** $stage, $found === null ? [] : $this->structure->upstreamOf($found[1]->name));
         unset($strengths[$ref]);
 
-        return $strengths;
+        return $found === null ? $strengths : self::together($strengths, $this->behind($found[1], $strength));
     }
 
     /**
@@ -164,13 +174,44 @@ final readonly class LineFaults
         foreach ($before as [$line, $pin]) {
             // An enable that is active low and floats is mostly off.
             $here = $strength * (($this->structure->board->netlist->pin($pin)->activeLow ?? false) ? self::OFF : 1.0);
-            $drivers = array_map(static fn (string $driver): int => (int) array_search($driver, $line->pins, true), $this->structure->driversOf($line));
-            $place = (int) array_search($pin, $line->pins, true);
-            $strengths[SignalEvidence::lifted($line->name, $pin)] = $here;
-            foreach ($line->pins as $number => $broken) {
-                if ($number > 0 && SignalEvidence::isCut($place, $number, $drivers)) {
-                    $strengths[SignalEvidence::open($line->name, $broken)] = $here;
-                }
+            $strengths = [...$strengths, ...$this->cutting($line, $pin, $here)];
+        }
+
+        return $strengths;
+    }
+
+    /**
+     * Breaks of a trace that part a pin from what drives it.
+     *
+     * @return array<string, float>
+     */
+    public function cutting(Net $line, string $pin, float $strength): array
+    {
+        $drivers = array_map(static fn (string $driver): int => (int) array_search($driver, $line->pins, true), $this->structure->driversOf($line));
+        $place = (int) array_search($pin, $line->pins, true);
+        $strengths = [SignalEvidence::lifted($line->name, $pin) => $strength];
+        foreach ($line->pins as $number => $broken) {
+            if ($number > 0 && SignalEvidence::isCut($place, $number, $drivers)) {
+                $strengths[SignalEvidence::open($line->name, $broken)] = $strength;
+            }
+        }
+
+        return $strengths;
+    }
+
+    /**
+     * Breaks before the inputs that a line hangs on, a few stages up: less with each.
+     *
+     * @param  bool  $deep  the line itself was seen to be wrong; also of what a processor runs by
+     * @return array<string, float>
+     */
+    public function behind(Net $net, float $strength, bool $deep = false): array
+    {
+        $strengths = [];
+        foreach ($this->structure->inputsBehind($net, $deep ? self::FAR : self::STAGES, $deep) as $input => $stage) {
+            $line = $this->structure->board->netlist->netOf((string) $input);
+            if ($line !== null) {
+                $strengths = self::together($strengths, $this->cutting($line, (string) $input, $strength * self::STAGE ** $stage));
             }
         }
 

@@ -20,6 +20,15 @@ final readonly class SignalEvidence
     /** How much of its strength is left to what can hardly show so. */
     private const HARDLY = 0.1;
 
+    /** How much of an output is cleared by a line that moves and that others drive as well. */
+    private const SHARED = 0.6;
+
+    /** Another output on the same line holds it. */
+    private const HOLDS = 0.85;
+
+    /** An output stays where it is when one of its inputs is cut off. */
+    private const UNREACHED = 0.6;
+
     /** From so many data lines on that are wrong alike it is one thing, not several. */
     private const MANY = 3;
 
@@ -68,6 +77,7 @@ final readonly class SignalEvidence
             $groups[$key]['seen'][$seen->pin] = ['what' => $seen, 'observation' => $observation, 'times' => $before !== null && $before['what']->isRight() === $seen->isRight() ? $before['times'] + 1 : 1];
         }
         $evidence = [];
+        $failing = $this->failing($groups);
         foreach ($groups as $key => ['state' => $state, 'seen' => $readings]) {
             $byNet = [];
             $states = [];
@@ -83,6 +93,12 @@ final readonly class SignalEvidence
             $walked = [];
             foreach ($readings as $pin => $reading) {
                 $walked += $reading['what']->onWalk ? [Netlist::chipOf((string) $pin) => []] : [];
+            }
+            foreach ($readings as $pin => $reading) {
+                if ($reading['what']->isRight() === null && ! $reading['what']->onWalk && $reading['what']->state !== null) {
+                    // It says nothing, and need not be touched again.
+                    $evidence[] = $this->report("probe {$key} {$pin} unjudged", false, [(string) $pin => 0.0], $state, "{$pin} is {$reading['what']->state->value}; what belongs there is not known", $reading['observation']);
+                }
             }
             $follows = $this->follows($byNet, $readings);
             foreach ($byNet as $name => $ofNet) {
@@ -118,11 +134,52 @@ final readonly class SignalEvidence
             }
             foreach (GateCheck::all($this->structure, $states) as $check) {
                 $net = $this->structure->board->netlist->netOf($check->output);
-                $evidence[] = $this->report("gate {$key} {$check->output}", true, [Netlist::chipOf($check->output) => 0.95, ...($net === null ? [] : [self::held($net->name) => 0.5])], $state, lcfirst($check->sentence), $readings[$check->output]['observation']);
+                // Whatever else drives the line may be what holds it.
+                $others = array_fill_keys(array_map(Netlist::chipOf(...), $check->seen === ProbeState::Silent ? [] : $this->structure->driversOf($net)), self::HOLDS);
+                $evidence[] = $this->report("gate {$key} {$check->output}", true, [...$others, Netlist::chipOf($check->output) => 0.95, ...($net === null ? [] : [self::held($net->name) => 0.5])], $state, lcfirst($check->sentence), $readings[$check->output]['observation']);
             }
         }
 
-        return $evidence;
+        return array_map(fn (Evidence $seen): Evidence => $seen->abnormal ? $seen : $this->sparing($seen, $failing), $evidence);
+    }
+
+    /**
+     * Chips of several gates that alone drive a line that was wrong, while what they go by was not seen to be.
+     *
+     * @param  array<string, array{state: MachineState, seen: array<string, array{what: PinSeen, observation: string, times: int}>}>  $groups
+     * @return array<string, list<MachineState>> chip => the states it was so in
+     */
+    private function failing(array $groups): array
+    {
+        $failing = [];
+        foreach ($groups as ['state' => $state, 'seen' => $readings]) {
+            $wrong = [];
+            foreach ($readings as $pin => $reading) {
+                $net = $reading['what']->isRight() === false ? $this->structure->board->netlist->netOf((string) $pin) : null;
+                $wrong += $net === null ? [] : [$net->name => $net];
+            }
+            foreach ($wrong as $net) {
+                $drivers = $this->structure->driversOf($net);
+                $fed = array_filter(count($drivers) === 1 ? $this->structure->causesOf($drivers[0]) : [], fn (string $input): bool => isset($wrong[$this->structure->board->netlist->netOf($input)->name ?? '']));
+                if (count($drivers) === 1 && $fed === [] && count($this->structure->unitsOf(Netlist::chipOf($drivers[0]))) > 1) {
+                    $failing[Netlist::chipOf($drivers[0])][] = $state;
+                }
+            }
+        }
+
+        return $failing;
+    }
+
+    /**
+     * Of a chip with a wrong output the others say nothing: mostly one fails.
+     *
+     * @param  array<string, list<MachineState>>  $failing
+     */
+    private function sparing(Evidence $right, array $failing): Evidence
+    {
+        $spared = array_filter(array_intersect_key($failing, $right->strengths), static fn (array $states, string $chip): bool => array_filter($states, static fn (MachineState $state): bool => $state->sameAt([$chip], $right->state)) !== [], ARRAY_FILTER_USE_BOTH);
+
+        return $spared === [] ? $right : $right->withStrengths(array_diff_key($right->strengths, $spared));
     }
 
     /** Silent, where something drives all the time: that is wrong whatever level belongs there. */
@@ -133,14 +190,15 @@ final readonly class SignalEvidence
 
     /**
      * How much of a chip is cleared when all of its pins were touched: all of it where each of its outputs moves, and drives
-     * alone.
+     * alone; of an output that shares its line, that it does not hold it.
      *
      * @param  array<int|string, array{what: PinSeen}>  $readings  by pin
      * @return float|null 0 to 1; null where one of its outputs is wrong
      */
     private function outputsRight(string $chip, array $readings): ?float
     {
-        $outputs = $right = 0;
+        $outputs = 0;
+        $right = 0.0;
         foreach ($this->structure->board->chips[$chip]->type?->pinList() ?? [] as $pin) {
             $net = $this->structure->board->netlist->netOf("{$chip}.{$pin->number}");
             $drivers = $this->structure->driversOf($net);
@@ -150,7 +208,8 @@ final readonly class SignalEvidence
                 if ($seen?->isRight() === false) {
                     return null;
                 }
-                $right += count($drivers) === 1 && $seen?->isRight() === true && $seen->expected === ProbeState::Pulsing ? 1 : 0;
+                $moves = $seen?->isRight() === true && $seen->expected === ProbeState::Pulsing;
+                $right += $moves ? (count($drivers) === 1 ? 1.0 : self::SHARED) : 0.0;
             }
         }
 
@@ -216,7 +275,7 @@ final readonly class SignalEvidence
                 }
             }
             $seen = $evidence[$place];
-            $touching[$place] = new Evidence($seen->id, $seen->kind, true, $seen->falseAlarm, $seen->miss, [], [], [], 1.0, $seen->state, $seen->words, $seen->observation, strengths: $strengths);
+            $touching[$place] = $seen->withStrengths($strengths);
         }
 
         return array_values(array_replace($evidence, $touching));
@@ -383,7 +442,7 @@ final readonly class SignalEvidence
         }
         foreach (array_keys($wrong) as $name) {
             $drivers = $this->structure->driversOf($this->structure->board->netlist->nets[$name] ?? null);
-            foreach (count($drivers) === 1 ? $this->structure->inputsOf($drivers[0]) : [] as $input) {
+            foreach (count($drivers) === 1 ? $this->structure->causesOf($drivers[0]) : [] as $input) {
                 $net = $this->structure->board->netlist->netOf($input)->name ?? '';
                 if ($net !== $name && isset($wrong[$net]) && ($readings[$input]['what'] ?? null)?->isRight() !== true) {
                     $wrong[$name][] = $net;
@@ -413,7 +472,7 @@ final readonly class SignalEvidence
     private function isFed(Net $net, array $readings): bool
     {
         $drivers = $this->structure->driversOf($net);
-        $inputs = count($drivers) === 1 ? array_filter($this->structure->inputsOf($drivers[0]), fn (string $input): bool => $this->structure->board->netlist->netOf($input)?->isPower() === false) : [];
+        $inputs = count($drivers) === 1 ? array_filter($this->structure->causesOf($drivers[0]), fn (string $input): bool => $this->structure->board->netlist->netOf($input)?->isPower() === false) : [];
 
         return $inputs !== [] && array_filter($inputs, static fn (string $input): bool => ! isset($readings[$input]) || $readings[$input]['what']->isRight() !== true) === [];
     }
@@ -463,6 +522,10 @@ final readonly class SignalEvidence
                 // Nothing drives it, or something else as well: that is its driver or its trace, hardly what lies further upstream.
                 $own = Netlist::chipOf($net->pins[$drivers[0]]);
                 $strengths = [...array_map(static fn (float $strength): float => self::HARDLY * $strength, $strengths), ...array_intersect_key($strengths, [$own => true])];
+            }
+            if ($steady && $good === [] && ! $isFed && count($drivers) === 1) {
+                // An input that its trace does not reach leaves its output where it is.
+                $strengths = LineFaults::together($strengths, (new LineFaults($this->structure))->behind($net, self::UNREACHED, true));
             }
             $isContention = $seen->state === ProbeState::Between && count($drivers) > 1;
             $floats = match ($seen->state) {

@@ -55,6 +55,78 @@ final class Structure
         return $inputs;
     }
 
+    /**
+     * The pins without which a processor does nothing: its clock, and what resets, halts or holds it.
+     *
+     * @param  bool  $clock  its clock alone
+     * @return list<string>
+     */
+    public function runsBy(string $ref, bool $clock = false): array
+    {
+        $type = ($this->board->chips[$ref] ?? null)?->type;
+        $bus = $type?->bus;
+        if ($type === null || $bus === null) {
+            return [];
+        }
+        $pins = [];
+        foreach ($type->pinList() as $pin) {
+            $name = ($pin->activeLow ? '/' : '').$pin->name;
+            $listens = $pin->direction === 'in' || $pin->direction === 'both' && ! in_array($name, $bus->data, true);
+            if ($clock ? $name === $bus->clock : $listens && ! in_array($name, $bus->interrupts, true)) {
+                $pins[] = "{$ref}.{$pin->number}";
+            }
+        }
+
+        return $pins;
+    }
+
+    /**
+     * What an output goes by, that of a processor too.
+     *
+     * @return list<string>
+     */
+    public function causesOf(string $output): array
+    {
+        $inputs = $this->inputsOf($output);
+
+        return $inputs === [] ? $this->runsBy(Netlist::chipOf($output)) : $inputs;
+    }
+
+    /**
+     * The pins that what drives a net goes by, and what those go by in turn; the data bus is not followed.
+     *
+     * @param  int  $far  stages
+     * @param  bool  $deep  also what a processor runs by
+     * @return array<string, int> input => stages between it and the net, from 1 on
+     */
+    public function inputsBehind(Net $net, int $far, bool $deep = false): array
+    {
+        $inputs = [];
+        $known = [$net->name => true];
+        $edge = [$net];
+        for ($stage = 1; $stage <= $far; $stage++) {
+            $next = [];
+            foreach ($edge as $at) {
+                foreach ($this->driversOf($at) as $driver) {
+                    foreach ($deep ? $this->causesOf($driver) : $this->inputsOf($driver) as $input) {
+                        $from = $this->board->netlist->netOf($input);
+                        if ($from === null || $from->isPower() || $from->kind === 'data') {
+                            continue;
+                        }
+                        $inputs[$input] ??= $stage;
+                        if (! isset($known[$from->name])) {
+                            $known[$from->name] = true;
+                            $next[] = $from;
+                        }
+                    }
+                }
+            }
+            $edge = $next;
+        }
+
+        return $inputs;
+    }
+
     /** The unit of a chip that gives an output; null when it has no equations. */
     public function unitOf(string $output): ?LogicUnit
     {
@@ -111,7 +183,8 @@ final class Structure
             foreach ($edge as $name) {
                 foreach ($this->driversOf($this->board->netlist->nets[$name] ?? null) as $driver) {
                     $chips[Netlist::chipOf($driver)] ??= $stage;
-                    foreach ($this->inputsOf($driver) as $input) {
+                    // That a processor moves its lines shows that it has a clock; when it does not, anything may hold it.
+                    foreach ($deep ? $this->causesOf($driver) : ($this->inputsOf($driver) ?: $this->runsBy(Netlist::chipOf($driver), true)) as $input) {
                         $from = $this->board->netlist->netOf($input);
                         // Addresses, strobes and clocks are not followed into the data bus: a latch that software sets is far away.
                         if ($from !== null && ! $from->isPower() && ! isset($nets[$from->name]) && $from->kind !== 'data') {

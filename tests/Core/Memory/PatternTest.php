@@ -46,7 +46,7 @@ final class PatternTest extends TestCase
         $shares = [];
         foreach ([1, 2, 10, 100] as $count) {
             $text = implode("\n", array_map(static fn (int $i): string => dechex(0x6000 + $i * 7).' 00 20', range(1, $count)));
-            $shares[] = Map::shares($board, Map::text($board, $text))['U14'];
+            $shares[] = round(Map::shares($board, Map::text($board, $text))['U14'], 6);
         }
         $sorted = $shares;
         sort($sorted);

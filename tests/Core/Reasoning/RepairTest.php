@@ -143,10 +143,11 @@ final class RepairTest extends TestCase
 
     public function test_when_nothing_else_can_tell_the_likeliest_chip_is_replaced(): void
     {
-        $without = new Workbench(School::MeasureFirst, [Equipment::Meter, Equipment::Tester, Equipment::Diagnostic, Equipment::SolderingStation]);
-        $step = StepAdvisor::usual(Boards::modes(), Boards::parts(), Boards::steps())->steps($this->assess('larkspur-64', ['readings' => self::STUCK], ['run' => '6', 'times' => 2])->conclusion, $without)[0];
+        $first = fn (Equipment ...$has): Step => StepAdvisor::usual(Boards::modes(), Boards::parts(), Boards::steps())->steps($this->assess('larkspur-64', ['readings' => self::STUCK], ['run' => '6', 'times' => 2])->conclusion, new Workbench(School::MeasureFirst, [Equipment::Tester, Equipment::Diagnostic, Equipment::SolderingStation, ...$has]))[0];
+        $step = $first();
 
         self::assertSame(['replace', 'U14', 'heat'], [$step->action, $step->site, $step->risk]);
+        self::assertSame('continuity U14.14', $first(Equipment::Meter)->key(), 'With a meter its line is measured before it comes out.');
         self::assertContains('solder', array_map(static fn (\ZapTrace\Reasoning\Caution $caution): string => $caution->kind, $step->cautions), 'Fume and lead are told where the iron is used.');
         self::assertEqualsWithDelta(1.0, array_sum(array_column($step->outcomes, 'chance')), 1e-9);
     }

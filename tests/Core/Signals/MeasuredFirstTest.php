@@ -88,7 +88,8 @@ final class MeasuredFirstTest extends TestCase
         self::assertLessThan(0.2 * ($before->faults['U6/dead'] ?? 0.0) + 1e-9, $after->faults['U6/dead'] ?? 0.0);
 
         self::assertSame([], self::apart(Bench::with('larkspur-64')->note('sign blank')->read("1000 00 00\n1001 00 00\n1002 00 00")), 'The same byte everywhere tells no address from another.');
-        self::assertSame([], self::apart(Bench::with('larkspur-64')->note('sign blank')->read($text."\n0300 00 20")), 'Nor does a bank that is not right.');
+        self::assertSame([], self::apart(Bench::with('larkspur-64')->note('sign blank')->read("1000 55 AA\n1001 AA 55\n1002 5A A5\n1003 A5 5A")), 'Nor does one of which no bit is right.');
+        self::assertContains('bank-multiplexer 4,5,6,7,12,13,14,15', self::apart(Bench::with('larkspur-64')->note('sign blank')->read($text."\n0300 00 20")), 'One bad bit hides nothing of the others.');
     }
 
     /**
