@@ -96,13 +96,16 @@ final class AliasSearch
         foreach ($tally->slices as $slice) {
             $block = $slice->block;
             $bits = self::rightBits($tally, $slice);
-            $lines = $bits === 0 ? [] : $this->lines($slice);
+            $lines = $this->lines($slice);
             $step = max(1, intdiv($block->count(), self::PASSING));
             for ($offset = 0; $offset < $block->count(); $offset += $step) {
-                foreach (self::isRight($slice, $offset, $bits) ? $lines : [] as $line) {
+                // All of a byte, where it is right; else those of its bits that are never wrong.
+                $looked = self::isRight($slice, $offset, 0xFF) ? 0xFF : $bits;
+                foreach ($looked !== 0 && self::isRight($slice, $offset, $looked) ? $lines : [] as $line) {
                     foreach ($tally->slices as $beside) {
                         $other = $beside->firstLine === $slice->firstLine ? $beside->block->offsetOf($block->addressAt($offset) ^ 1 << $line) : null;
-                        if ($other !== null && self::isRight($beside, $other, $bits) && ((ord($block->expected[$offset]) ^ ord($beside->block->expected[$other])) & $bits) !== 0) {
+                        $both = $other !== null && self::isRight($beside, $other, $looked) ? $looked : $bits;
+                        if ($other !== null && self::isRight($beside, $other, $both) && ((ord($block->expected[$offset]) ^ ord($beside->block->expected[$other])) & $both) !== 0) {
                             $pairs[$line] = ($pairs[$line] ?? 0) + 1;
                             break;
                         }
@@ -163,10 +166,11 @@ final class AliasSearch
      */
     private function alsoExplained(Tally $tally, array $lines, array $found): array
     {
-        $also = [];
+        $all = [];
         foreach ($this->candidates as [$mask, $value, $addressLines, $shorted]) {
             $same = array_filter($found, static fn (array $alias): bool => $alias['addressLines'] === $addressLines && $alias['shorted'] === $shorted);
-            foreach (count($same) >= self::CARRIED ? $tally->slices : [] as $slice) {
+            $also = [];
+            foreach (count($same) > 1 ? $tally->slices : [] as $slice) {
                 $wanted = 0;
                 for ($bit = 0; $bit < 8; $bit++) {
                     $line = $slice->firstLine + $bit;
@@ -181,9 +185,12 @@ final class AliasSearch
                     }
                 }
             }
+            // All together they have to be many, and most of those that are wrong.
+            $together = count($same) + count($also);
+            $all += $together >= self::CARRIED && 2 * $together >= count($lines) ? $also : [];
         }
 
-        return $also;
+        return $all;
     }
 
     /**

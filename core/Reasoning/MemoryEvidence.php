@@ -49,12 +49,12 @@ final readonly class MemoryEvidence
         foreach ($mapping->bits as $bank => $bits) {
             foreach ($bits as $bit) {
                 if ($bit->tested() > 0) {
-                    array_push($evidence, ...$this->ofBit((string) $bank, $bit, $mapping->patterns[$bank][$bit->line], $state, $prefix));
+                    array_push($evidence, ...$this->ofBit((string) $bank, $bit, self::isNoise($mapping, (string) $bank, $bit->line) ? Pattern::None : $mapping->patterns[$bank][$bit->line], $state, $prefix));
                 }
             }
         }
         foreach ($mapping->findings as $number => $finding) {
-            if (! in_array($finding->pattern, self::BY_BIT, true)) {
+            if (! in_array($finding->pattern, self::BY_BIT, true) || self::isNoise($mapping, (string) $finding->banks[0], $finding->lines[0])) {
                 $evidence[] = $this->ofPattern($finding, "{$prefix}/{$number}", $state);
             }
         }
@@ -62,9 +62,36 @@ final readonly class MemoryEvidence
         foreach ($mapping->apart as $bank => $lines) {
             array_push($evidence, ...$this->apart((string) $bank, array_keys(array_filter($mapping->bits[$bank], static fn (BitTally $bit): bool => $bit->failed() === 0)), $lines, $state, $prefix));
         }
-        $evidence = $this->together($evidence, $mapping, $prefix);
+        $evidence = self::notConstant($this->together($evidence, $mapping, $prefix), $mapping);
 
         return Evidence::sharing($evidence, $observation);
+    }
+
+    /** Every bit of the bank is wrong, now high, now low: no line is constant, something that serves them all does it. */
+    private static function isNoise(MemoryMapping $mapping, string $bank, int $line): bool
+    {
+        $bit = $mapping->bits[$bank][$line] ?? null;
+
+        return $bit !== null && $mapping->patterns[$bank][$line] === Pattern::AllBits && $bit->failedHigh > 0 && $bit->failedLow > 0;
+    }
+
+    /**
+     * Of bits that are wrong together in some other way it says nothing that none of them is constant: what serves them all
+     * shows in the one way or in the other.
+     *
+     * @param  list<Evidence>  $evidence
+     * @return list<Evidence>
+     */
+    private static function notConstant(array $evidence, MemoryMapping $mapping): array
+    {
+        $together = [];
+        foreach ($evidence as $seen) {
+            foreach ($seen->abnormal && str_starts_with($seen->kind, 'bank-') && count($seen->banks) === 1 ? $seen->lines : [] as $line) {
+                $together[$seen->banks[0]][$line] = ($mapping->bits[$seen->banks[0]][$line] ?? null)?->failed() > 0;
+            }
+        }
+
+        return array_values(array_filter($evidence, static fn (Evidence $seen): bool => $seen->abnormal || ! in_array($seen->kind, ['high', 'low'], true) || ! ($together[$seen->banks[0]][$seen->lines[0]] ?? false)));
     }
 
     /**
@@ -76,7 +103,7 @@ final readonly class MemoryEvidence
      */
     private function apart(string $bank, array $bits, array $lines, MachineState $state, string $prefix): array
     {
-        if ($lines === [] || $bits === []) {
+        if ($lines === []) {
             return [];
         }
         $words = "addresses of bank {$bank} that differ in ".Wording::list(array_map(static fn (int $line): string => "A{$line}", $lines)).' hold their own';
@@ -218,7 +245,7 @@ final readonly class MemoryEvidence
 
         return new Evidence(
             $id, $kind, true, $this->falseAlarm($finding->failed), $this->modes->rate('miss'),
-            $finding->banks, $finding->lines, $finding->addressLines, 1.0, $state, rtrim($finding->sentence, '.'),
+            $finding->banks, $finding->lines, $finding->addressLines, 1.0, $state, rtrim($finding->sentence, '.'), times: max(1, $finding->able),
         );
     }
 

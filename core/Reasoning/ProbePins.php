@@ -9,6 +9,7 @@ use ZapTrace\Board\Chip;
 use ZapTrace\Board\Net;
 use ZapTrace\Board\Netlist;
 use ZapTrace\Diagnostics\DiagnosticResult;
+use ZapTrace\Parts\Pin;
 use ZapTrace\Signals\ContinuitySeen;
 use ZapTrace\Signals\SignalEvidence;
 use ZapTrace\Signals\Structure;
@@ -96,14 +97,18 @@ final class ProbePins implements Proposer
         $proposals = [];
         $how = self::situation($conclusion) === 'free-run' ? ', in a free run' : '';
         $wrongNets = self::wrongNets($conclusion);
+        $refs = [];
         foreach (array_slice($conclusion->suspects(), 0, self::SUSPECTS) as $suspect) {
-            // Traces at a chip are touched with the chip.
-            $ref = $suspect->kind === SiteKind::Net ? (string) $suspect->seat : $suspect->site;
+            // Traces at a chip are touched with the chip, and a line that may be held with what drives it.
+            $net = $suspect->kind === SiteKind::Net ? $conclusion->board->netlist->nets[$suspect->site] ?? null : null;
+            $drivers = $net === null ? [] : array_unique(array_map(Netlist::chipOf(...), $conclusion->board->netlist->drivers($net)));
+            array_push($refs, $suspect->kind === SiteKind::Net ? (string) $suspect->seat : $suspect->site, ...(count($drivers) === 1 ? array_values($drivers) : []));
+        }
+        foreach (array_unique($refs) as $ref) {
             $chip = $conclusion->board->chips[$ref] ?? null;
-            if (isset($proposals[$ref])) {
-                continue;
-            }
-            $done = array_filter($conclusion->evidence, static fn (Evidence $seen): bool => $seen->kind === Evidence::PROBE && str_ends_with($seen->id, " {$ref}") && str_starts_with($seen->id, 'walk ') && $seen->state->sameAt([$ref], $conclusion->now));
+            // Once, until it or one of its lines is another.
+            $touched = [$ref, ...array_map(static fn (Pin $pin): string => $conclusion->board->netlist->netOf("{$ref}.{$pin->number}")->name ?? $ref, $chip?->type?->pinList() ?? [])];
+            $done = array_filter($conclusion->evidence, static fn (Evidence $seen): bool => $seen->kind === Evidence::PROBE && str_ends_with($seen->id, " {$ref}") && str_starts_with($seen->id, 'walk ') && $seen->state->sameAt($touched, $conclusion->now));
             // Where an input is known to be wrong nothing can be told of the outputs.
             $right = $chip === null || $done !== [] || self::isMisfed($chip, $conclusion->board->netlist, $wrongNets) || in_array($chip->kind(), ['connector', 'discrete', 'regulator'], true) ? null : $evidence->foreseenWalk($chip->ref, false, $conclusion->now);
             $wrong = $right === null ? null : $evidence->foreseenWalk($chip->ref, true, $conclusion->now);

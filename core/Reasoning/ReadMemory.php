@@ -92,7 +92,7 @@ final readonly class ReadMemory implements Proposer
         }
         foreach ($conclusion->evidence as $seen) {
             // A few readings in which many bits are wrong are no look all over it.
-            if ($seen->abnormal && in_array($seen->kind, ['high', 'low'], true) && count($bits[$seen->banks[0]] ?? []) >= self::MANY && $seen->times < self::FEW) {
+            if ($seen->abnormal && in_array($seen->kind, ['high', 'low', 'places'], true) && count($bits[$seen->banks[0]] ?? []) >= self::MANY && $seen->times < self::FEW) {
                 continue;
             }
             if ($conclusion->now->isFailing() && ! $seen->state->isFailing()) {
@@ -110,7 +110,7 @@ final readonly class ReadMemory implements Proposer
         $proposals = [];
         foreach ($conclusion->board->banks as $bank) {
             $chips = array_intersect_key($shares, array_flip($bank->chips()));
-            $worth = $chips !== [] && array_sum($chips) >= self::WORTH_SWEEPING && ! $this->isKnown($conclusion, $bank, $chips);
+            $worth = $chips !== [] && array_sum($chips) >= self::WORTH_SWEEPING && ! $this->isKnown($conclusion, $bank, $chips) || count($bits[$bank->name] ?? []) >= self::MANY;
             // While it fails every bank is looked at once.
             if (isset($swept[$bank->name]) || ! $worth && ! $conclusion->now->isFailing() || $this->addressIn($conclusion, $bank->name) === null) {
                 continue;

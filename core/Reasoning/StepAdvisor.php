@@ -6,6 +6,7 @@ namespace ZapTrace\Reasoning;
 
 use ZapTrace\Board\Bank;
 use ZapTrace\Board\Netlist;
+use ZapTrace\Board\Server;
 use ZapTrace\Parts\PartLibrary;
 
 /**
@@ -27,7 +28,10 @@ final readonly class StepAdvisor
     private const SURE = 0.95;
 
     /** Below this share nothing is unsoldered while anything else can be done. */
-    private const WORTH_HEAT = 0.2;
+    private const WORTH_HEAT = 0.5;
+
+    /** From this share on the buffer of a memory chip is touched before the chip comes out. */
+    private const MAY_BE_WHY = 0.15;
 
     /** From this chance on an outcome that makes the leading suspect unlikely matters. */
     private const TURNS = 0.05;
@@ -86,7 +90,7 @@ final readonly class StepAdvisor
                 }
             }
         }
-        $steps = self::sparing(self::touchedFirst($this->ordered($steps, $conclusion, $suspects), $conclusion), $conclusion);
+        $steps = self::touchedFirst(self::sparing($this->ordered($steps, $conclusion, $suspects), $conclusion), $conclusion);
         if ($conclusion->now->isFailing()) {
             // It fails now, and may not when it is switched on again: what tells something without that comes first.
             $looks = array_filter($steps, static fn (Step $step): bool => $step->leavesItOn() && ($step->bits >= self::INFORMS || $step->action === 'function' || str_starts_with($step->site, 'bank ')));
@@ -123,7 +127,8 @@ final readonly class StepAdvisor
 
     /**
      * No logic is unsoldered before all of its pins were touched: what is wrong at an output may come in at an input. And no
-     * memory before its bank was read, where no reading has shown its bit, and before its line was measured.
+     * memory before its bank was read, where no reading has shown its bit, before its line was measured, and its
+     * buffer touched where that may be why.
      *
      * @param  list<Step>  $steps
      * @return list<Step>
@@ -144,9 +149,10 @@ final readonly class StepAdvisor
         }
         $banks = array_values(array_filter($conclusion->board->banks, static fn (Bank $bank): bool => in_array($first->site, $bank->chips(), true)));
         $lines = $banks === [] ? [] : ProbePins::dataPins($conclusion->board, $first->site);
+        $buffers = array_merge(...array_map(static fn (Bank $bank): array => array_map(static fn (Server $server): string => $server->chip, $bank->serversIn('buffer')), $banks));
         // Of several bits of one chip one line is enough: no single break takes them all.
         $touch = array_filter($steps, static fn (Step $step): bool => match ($step->action) {
-            'walk' => $banks === [] && $step->site === $first->site,
+            'walk' => $banks === [] ? $step->site === $first->site : in_array($step->site, $buffers, true) && ($conclusion->posterior->sites[$step->site] ?? 0.0) >= self::MAY_BE_WHY,
             'read' => in_array($step->site, array_map(static fn (Bank $bank): string => "bank {$bank->name}", $banks), true),
             'continuity' => count($lines) === 1 && $step->site === $lines[0],
             default => false,
@@ -185,7 +191,14 @@ final readonly class StepAdvisor
         }
         $spared = static fn (Step $step): bool => $step->action === 'replace' && $step->risk === 'heat' && ($shares[$step->site] ?? 0.0) < (isset($right[$step->site]) ? self::SURE : self::WORTH_HEAT);
 
-        return [...array_values(array_filter($steps, static fn (Step $step): bool => ! $spared($step))), ...array_values(array_filter($steps, $spared))];
+        // Before what would tell nothing, all the same.
+        $tells = static fn (Step $step): bool => $step->saves > 0.0 || $step->bits >= self::INFORMS || $step->kind !== 'measure' || in_array($step->action, ['obtain', 'widen'], true);
+        if (array_filter($steps, $spared) === []) {
+            return $steps;
+        }
+        $others = array_values(array_filter($steps, static fn (Step $step): bool => ! $spared($step)));
+
+        return [...array_values(array_filter($others, $tells)), ...array_values(array_filter($steps, $spared)), ...array_values(array_filter($others, static fn (Step $step): bool => ! $tells($step)))];
     }
 
     /**

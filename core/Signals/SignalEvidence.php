@@ -134,8 +134,11 @@ final readonly class SignalEvidence
             }
             foreach (GateCheck::all($this->structure, $states) as $check) {
                 $net = $this->structure->board->netlist->netOf($check->output);
-                // Whatever else drives the line may be what holds it.
+                // Whatever else drives the line may be what holds it, or the line that it touches.
                 $others = array_fill_keys(array_map(Netlist::chipOf(...), $check->seen === ProbeState::Silent ? [] : $this->structure->driversOf($net)), self::HOLDS);
+                foreach ($evidence as $seen) {
+                    $others += $net !== null && $seen->id === "probe {$key} {$net->name} wrong" ? array_filter($seen->strengths, static fn (float $strength, string $site): bool => self::trace($site) !== null && self::trace($site)['other'] !== '', ARRAY_FILTER_USE_BOTH) : [];
+                }
                 $evidence[] = $this->report("gate {$key} {$check->output}", true, [...$others, Netlist::chipOf($check->output) => 0.95, ...($net === null ? [] : [self::held($net->name) => 0.5])], $state, lcfirst($check->sentence), $readings[$check->output]['observation']);
             }
         }

@@ -6,6 +6,7 @@ namespace Tests\Core\Bench;
 
 use PHPUnit\Framework\TestCase;
 use Tests\Support\Boards;
+use Tests\Support\SickBench;
 use ZapTrace\Bench\Apprentice;
 use ZapTrace\Bench\FaultKind;
 use ZapTrace\Bench\InjectedFault;
@@ -22,6 +23,7 @@ use ZapTrace\Reasoning\School;
 use ZapTrace\Reasoning\Step;
 use ZapTrace\Reasoning\StepAdvisor;
 use ZapTrace\Reasoning\Workbench;
+use ZapTrace\Signals\ProbeState;
 use ZapTrace\Signals\Situation;
 
 /**
@@ -119,5 +121,36 @@ final class FoundOnTheBenchTest extends TestCase
     private function steps(SimulatedBench $bench, Assessment $assessment, ?array $spares = null): array
     {
         return StepAdvisor::usual(Boards::modes(), Boards::parts(), Boards::steps())->steps($assessment->conclusion, new Workbench(School::MeasureFirst, [...Workbench::usual()->equipment, Equipment::Analyser], $spares), $assessment->outlook($bench->board, 0.95));
+    }
+
+    public function test_what_is_plugged_in_again_is_expected_again(): void
+    {
+        $bench = SickBench::with('halyard-16');
+        $bench->do('plug', 'riser');
+        $before = $bench->expected('U86.4', Situation::FreeRun)['state'];
+        $bench->do('unplug', 'riser');
+        $bench->do('plug', 'riser');
+
+        self::assertSame(ProbeState::Pulsing, $before);
+        self::assertSame($before, $bench->expected('U86.4', Situation::FreeRun)['state']);
+    }
+
+    public function test_a_test_in_a_rom_that_the_processor_does_not_reach_says_nothing(): void
+    {
+        $startUp = Boards::shipped('halyard-16')->findDiagnostic('start-up');
+        self::assertNotNull($startUp);
+
+        self::assertSame('nothing', SickBench::with('halyard-16', new InjectedFault(FaultKind::OpenTrace, 'A23', 'U6.1'))->diagnostic($startUp));
+        self::assertSame('U47', SickBench::with('halyard-16', new InjectedFault(FaultKind::ReadsLow, 'U47'))->diagnostic($startUp), 'With bad memory it still tells which.');
+    }
+
+    public function test_a_wire_mends_the_trace_of_its_leg(): void
+    {
+        $bench = SickBench::with('larkspur-64', new InjectedFault(FaultKind::OpenTrace, 'MD6', 'U15.2'));
+        self::assertTrue($bench->isOpenAt('U15.2'));
+        self::assertTrue($bench->isOpenAt('U15.14'), 'It is the trace of both its legs.');
+        self::assertFalse($bench->isOpenAt('U14.14'));
+        $bench->do('wire', 'U15.14');
+        self::assertSame([], $bench->left());
     }
 }

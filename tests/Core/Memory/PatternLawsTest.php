@@ -18,6 +18,7 @@ use ZapTrace\Reasoning\BoardFaults;
 use ZapTrace\Reasoning\MachineState;
 use ZapTrace\Reasoning\MemoryEvidence;
 use ZapTrace\Reasoning\Reasoner;
+use ZapTrace\Reasoning\Suspect;
 
 /**
  * Laws that hold whatever the readings are.
@@ -161,7 +162,7 @@ final class PatternLawsTest extends TestCase
                 self::assertSame(Pattern::Alias, $mapping->findings[0]->pattern);
                 self::assertSame([$line], $mapping->findings[0]->addressLines);
                 self::assertCount(1, $mapping->findings);
-                self::assertSame('net', Map::suspects($board, $mapping)[1]->kind->value);
+                self::assertContains("A{$line}", array_map(static fn (Suspect $suspect): string => $suspect->site, array_slice(Map::suspects($board, $mapping), 0, 2)));
             });
     }
 

@@ -1,0 +1,70 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Core\Memory;
+
+use PHPUnit\Framework\TestCase;
+use Tests\Support\Bench;
+use Tests\Support\SickBench;
+use ZapTrace\Bench\FaultKind;
+use ZapTrace\Bench\InjectedFault;
+use ZapTrace\Reasoning\Evidence;
+
+/**
+ * Readings in which many bits are wrong: what can be told of single bits then, and what cannot.
+ */
+final class RubbishTest extends TestCase
+{
+    /**
+     * @return list<string> kind and bits of what was wrong
+     */
+    private static function wrong(Bench $bench): array
+    {
+        $wrong = array_filter($bench->assess()->conclusion->evidence, static fn (Evidence $seen): bool => $seen->abnormal && ! in_array($seen->kind, [Evidence::COMPLAINT, Evidence::SIGN], true));
+
+        return array_values(array_map(static fn (Evidence $seen): string => "{$seen->kind} ".implode(',', $seen->lines), $wrong));
+    }
+
+    public function test_a_bit_that_is_always_wrong_is_of_the_alias_that_explains_it(): void
+    {
+        // A7 is lost: what was written last comes back at both of a pair. Bits 3 and 7 were 0 at each lower one.
+        $bench = Bench::with('tamarisk-two')->read("4100 55 AA\n4180 AA AA\n4111 44 BB\n4191 BB BB\n4123 76 89\n41A3 89 89\n4145 10 EF\n41C5 EF EF");
+
+        self::assertSame(['bank-alias 0,1,2,3,4,5,6,7'], self::wrong($bench));
+        self::assertLessThan(0.05, $bench->share('U24') + $bench->share('U28'));
+    }
+
+    public function test_bits_that_seldom_show_an_alias_are_of_it_when_many_others_are(): void
+    {
+        $read = Bench::with('halyard-16')->note('run start-colour yellow')->read(SickBench::swept(SickBench::with('halyard-16', new InjectedFault(FaultKind::OutputLow, 'U85.7')), 'riser'));
+
+        self::assertNotContains('places', array_map(static fn (string $wrong): string => (string) strtok($wrong, ' '), self::wrong($read)));
+        self::assertSame('U85', $read->leading());
+        self::assertLessThan(0.5, $read->share('U82'));
+    }
+
+    public function test_in_a_few_readings_with_every_bit_wrong_no_bit_is_told_from_another(): void
+    {
+        $bench = Bench::with('larkspur-64')->read("0100 55 0A\n0110 AA 2A\n0101 AA 04\n0111 55 05\n0123 5A 20\n0133 A5 21\n0145 A5 12\n0155 5A 52");
+
+        self::assertSame(['bank-places 0,1,2,3,4,5,6,7'], self::wrong($bench));
+        self::assertLessThan(0.1, $bench->share('U16'), 'Bit 7 was low four times by chance.');
+        self::assertLessThan(0.1, $bench->share('A4'));
+    }
+
+    public function test_a_bank_that_reads_noise_is_one_thing_that_was_seen(): void
+    {
+        $noise = Bench::with('tamarisk-two')->note('sign blank')->read(SickBench::swept(SickBench::with('tamarisk-two', new InjectedFault(FaultKind::OpenTrace, '/SCR', 'U41.1')), 'screen'));
+
+        self::assertSame(['bank-places 0,1,2,3,4,5,6,7'], self::wrong($noise));
+        self::assertSame([], array_filter($noise->assess()->conclusion->evidence, static fn (Evidence $seen): bool => in_array($seen->kind, ['high', 'low'], true)), 'That no bit is constant is no news then.');
+    }
+
+    public function test_after_a_few_readings_with_many_bits_wrong_all_of_the_bank_is_read(): void
+    {
+        $bench = Bench::with('larkspur-64')->note('sign blank', 'count 2')->read("0100 00 78\n02A5 00 7B");
+
+        self::assertContains('read bank 0', $bench->proposed());
+    }
+}

@@ -1,0 +1,133 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Core\Reasoning;
+
+use PHPUnit\Framework\TestCase;
+use Tests\Support\Bench;
+use Tests\Support\SickBench;
+use ZapTrace\Bench\Apprentice;
+use ZapTrace\Bench\FaultKind;
+use ZapTrace\Bench\InjectedFault;
+use ZapTrace\Reasoning\Equipment;
+use ZapTrace\Reasoning\Evidence;
+use ZapTrace\Reasoning\School;
+use ZapTrace\Reasoning\Step;
+use ZapTrace\Reasoning\Workbench;
+use ZapTrace\Signals\Situation;
+
+/**
+ * What is measured before anything is unsoldered or looked for along a line, and what is not asked twice.
+ */
+final class NothingGoodComesOutTest extends TestCase
+{
+    private static function all(): Workbench
+    {
+        return new Workbench(School::MeasureFirst, [...Workbench::usual()->equipment, Equipment::Analyser, Equipment::EpromReader]);
+    }
+
+    public function test_the_line_of_a_memory_chip_is_measured_before_it_comes_out(): void
+    {
+        $sick = Bench::with('larkspur-64')->note('6c00 00>20', '6c01 0f>2f', '7000 00>20', '7001 ff>ff', 'count 6', 'count 6');
+        self::assertSame('U14', $sick->leading());
+        $keys = $sick->proposed();
+        self::assertContains('continuity U14.14', $keys);
+        self::assertLessThan(array_search('replace U14', $keys, true), array_search('continuity U14.14', $keys, true));
+
+        $closed = array_values(array_filter($sick->steps(), static fn (Step $step): bool => $step->key() === 'continuity U14.14'))[0]->outcomes;
+        $payload = array_values(array_filter(array_column($closed, 'observation'), static fn (?array $seen): bool => ($seen['payload']['result'] ?? '') === 'open'))[0]['payload'];
+        $open = $sick->record('continuity', $payload);
+        self::assertContains('wire U14.14', $open->proposed(), 'A wire where it does not reach its line.');
+        self::assertLessThan($sick->share('U14'), $open->share('U14'));
+        self::assertNotContains('continuity U14.14', $sick->record('continuity', ['result' => 'closed'] + $payload)->proposed(), 'Once is enough.');
+    }
+
+    public function test_what_drives_a_line_is_touched_before_it_comes_out(): void
+    {
+        $stuck = new InjectedFault(FaultKind::OutputHigh, 'U5.3');
+        $apprentice = new Apprentice(SickBench::with('tamarisk-two', $stuck));
+        $seen = Bench::with('tamarisk-two')->note('sign blank')->record('probe', $apprentice->probed('U12.3', Situation::FreeRun)['payload'])->record('probe', $apprentice->probed('U5.3', Situation::FreeRun)['payload']);
+
+        self::assertSame('U5', $seen->leading(), 'Its driver is likelier than something that holds it.');
+        $keys = $seen->proposed();
+        self::assertContains('walk U5', $keys);
+        self::assertNotSame('replace U5', $keys[0]);
+    }
+
+    public function test_what_was_read_all_over_and_is_right_stays_in(): void
+    {
+        // A test names bit 5, and all of the bank reads right.
+        $right = Bench::with('larkspur-64')->note('sign blank', 'count 6', 'count 6')->read(SickBench::swept(SickBench::with('larkspur-64'), '0'));
+        self::assertGreaterThan(0.5, $right->share('U14'));
+        self::assertNotContains('replace U14', array_slice($right->proposed(), 0, 10));
+    }
+
+    public function test_a_pass_is_not_asked_for_twice(): void
+    {
+        $sick = Bench::with('tamarisk-two')->note('sign blank', 'run plug-in pass');
+        self::assertNotContains('run plug-in', $sick->proposed(), 'A pass is no miscount.');
+        self::assertNotContains('run plug-in', Bench::with('tamarisk-two')->note('sign blank', 'run plug-in nothing')->proposed(), 'Nor is silence.');
+        self::assertContains('run plug-in', Bench::with('tamarisk-two')->note('sign blank', 'run plug-in 6')->proposed(), 'A count may be one.');
+    }
+
+    public function test_a_diagnostic_of_which_nothing_comes_tells_of_a_crash(): void
+    {
+        $sick = Bench::with('halyard-16')->note('sign blank');
+        $silent = $sick->note('run start-up nothing');
+        $runs = array_values(array_filter($silent->assess()->conclusion->evidence, static fn (Evidence $seen): bool => $seen->runs !== null));
+        self::assertCount(1, $runs);
+        self::assertTrue($runs[0]->abnormal);
+        self::assertSame('the start-up test gave no result (one run)', $runs[0]->words);
+        self::assertGreaterThan(1.5 * $sick->share('U2'), $silent->share('U2'));
+        self::assertNotContains('run start-up', $silent->proposed());
+
+        $through = $sick->note('run start-up U47');
+        self::assertFalse(array_values(array_filter($through->assess()->conclusion->evidence, static fn (Evidence $seen): bool => $seen->runs !== null))[0]->abnormal);
+        self::assertLessThan($sick->share('U2'), $through->share('U2'), 'What runs a test is not what made it crash.');
+    }
+
+    public function test_a_code_that_names_chips_blames_what_leads_to_them_as_well(): void
+    {
+        $aliased = Bench::with('halyard-16')->read(SickBench::swept(SickBench::with('halyard-16', new InjectedFault(FaultKind::OutputLow, 'U85.7')), 'riser'));
+        $coloured = $aliased->note('run start-colour yellow x2');
+
+        self::assertSame('U85', $coloured->leading());
+        self::assertGreaterThan(0.9 * $aliased->share('U85'), $coloured->share('U85'), 'The colour says nothing against it.');
+    }
+
+    public function test_a_recording_that_was_all_right_is_not_made_again(): void
+    {
+        $bench = SickBench::with('tamarisk-two', new InjectedFault(FaultKind::ReadsLow, 'U24'));
+        $good = SickBench::with('tamarisk-two');
+        $sick = Bench::with('tamarisk-two')->note('sign blank');
+        self::assertContains('capture U1', $sick->proposed(self::all()));
+        $right = $sick->record('bus-capture', $good->bus());
+        self::assertNotContains('capture U1', $right->note('exchange u21 same')->proposed(self::all()));
+        $wrong = $sick->record('bus-capture', SickBench::with('tamarisk-two', new InjectedFault(FaultKind::Dead, 'U2'))->bus());
+        self::assertContains('capture U1', $wrong->note('exchange u2 same', 'sign blank')->proposed(self::all()), 'One that went wrong may go on now.');
+        self::assertNotSame([], $bench->bus());
+    }
+
+    public function test_while_it_fails_it_is_not_proved_but_looked_at(): void
+    {
+        $failing = Bench::with('tamarisk-two')->note('count 6', 'count 6')->read("4100 FF DF\n5000 FF DF")->note('exchange u26 cured', 'power-ons 9', 'power-ons 1 failed 1');
+        self::assertTrue($failing->assess()->now->isFailing());
+        $keys = $failing->proposed();
+
+        self::assertNotSame('prove', $keys[0]);
+        foreach (['read bank 0', 'read bank 1', 'read bank screen', 'function tape'] as $look) {
+            self::assertContains($look, array_slice($keys, 0, 10), 'Whatever needs no new start.');
+        }
+    }
+
+    public function test_a_function_takes_what_the_profile_says(): void
+    {
+        $cured = Bench::with('tamarisk-two')->note('sign blank', 'count 6', 'count 6')->read("4100 FF DF\n5000 FF DF")->note('exchange u26 cured', 'power-ons 20');
+        $steps = $cured->steps();
+
+        self::assertSame('prove', $steps[0]->action);
+        self::assertStringContainsString('every key', $steps[0]->sentence);
+        self::assertSame(2.0, $steps[0]->minutes);
+    }
+}
