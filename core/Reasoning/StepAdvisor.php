@@ -27,8 +27,14 @@ final readonly class StepAdvisor
     /** From this share on a site is to be repaired whatever else there is. */
     private const SURE = 0.95;
 
+    /** A test of the whole machine that saves so many minutes does not wait for a likely repair. */
+    private const CLEARLY = 3.0;
+
     /** Below this share nothing is unsoldered while anything else can be done. */
     private const WORTH_HEAT = 0.5;
+
+    /** From this chance on the line of a memory chip is measured before the chip comes out: two minutes against half an hour. */
+    private const MAY_BE_OPEN = 0.04;
 
     /** From this share on the buffer of a memory chip is touched before the chip comes out. */
     private const MAY_BE_WHY = 0.15;
@@ -154,11 +160,23 @@ final readonly class StepAdvisor
         $touch = array_filter($steps, static fn (Step $step): bool => match ($step->action) {
             'walk' => $banks === [] ? $step->site === $first->site : in_array($step->site, $buffers, true) && ($conclusion->posterior->sites[$step->site] ?? 0.0) >= self::MAY_BE_WHY,
             'read' => in_array($step->site, array_map(static fn (Bank $bank): string => "bank {$bank->name}", $banks), true),
-            'continuity' => count($lines) === 1 && $step->site === $lines[0],
+            'continuity' => count($lines) === 1 && $step->site === $lines[0] && self::mayBeOpen($step),
             default => false,
         });
 
         return [...array_values($touch), ...array_values(array_diff_key($steps, $touch))];
+    }
+
+    /** Whether it is likely enough that a line is open to measure it before a chip comes out. */
+    private static function mayBeOpen(Step $step): bool
+    {
+        foreach ($step->outcomes as ['chance' => $chance, 'observation' => $seen]) {
+            if (($seen['payload']['result'] ?? '') === 'open' && $chance >= self::MAY_BE_OPEN) {
+                return true;
+            }
+        }
+
+        return false;
     }
 
     /**
@@ -354,7 +372,7 @@ final readonly class StepAdvisor
         }
         // A repair that is likely right goes before pins, traces and functions that would leave it the first thing to do anyway.
         $likely = array_values(array_filter($steps, static fn (Step $step): bool => in_array($step->action, ['exchange', 'replace', 'wire', 'fix', 'reseat', 'clean', 'set'], true) && $suspects !== [] && in_array($step->site, [$suspects[0]->site, $suspects[0]->seat], true) && $suspects[0]->share >= self::LIKELY));
-        $waits = static fn (Step $step): bool => $likely !== [] && ! $step->turns && in_array($step->action, ['walk', 'probe', 'continuity', 'function', 'capture', 'rom', 'rail', 'feel', 'run', 'watch', 'read'], true);
+        $waits = static fn (Step $step): bool => $likely !== [] && ! $step->turns && in_array($step->action, ['walk', 'probe', 'continuity', 'function', 'capture', 'rom', 'rail', 'feel', 'run', 'watch', 'read'], true) && ($step->saves < self::CLEARLY || ! in_array($step->action, ['run', 'watch', 'read'], true));
         $saving = [...array_values(array_filter($saving, static fn (Step $step): bool => ! $waits($step))), ...array_slice($likely, 0, 1), ...array_values(array_filter($saving, $waits))];
         $all = [...$saving, ...$rest];
         $all = $saving === [] ? $all : [...array_values(array_filter($all, $opener)), ...$all];

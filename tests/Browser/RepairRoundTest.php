@@ -20,6 +20,8 @@ final class RepairRoundTest extends BrowserTestCase
         $this->waitForText('[data-testid="next-step"]', 'It counts 6');
         $this->clickButton('not now, because');
         $this->click('//*[@role="menuitem"][contains(., "the tool is not at hand")]');
+        $this->waitForText('[data-testid="next-step"]', 'is U4.13 connected to U14.14?');
+        $this->clickButton('They are connected');
         $this->waitForText('[data-testid="next-step"]', 'Replace U14 with a good 4164');
         $this->waitForText('[data-testid="next-step"]', 'Solder fume and lead');
         $this->waitForText('[data-testid="set-aside"]', 'One step put off');
