@@ -147,7 +147,7 @@ final readonly class SignalEvidence
     }
 
     /**
-     * Chips of several gates that alone drive a line that was wrong, while what they go by was not seen to be.
+     * Chips of several outputs that alone drive a line that was wrong, while what they go by was not seen to be.
      *
      * @param  array<string, array{state: MachineState, seen: array<string, array{what: PinSeen, observation: string, times: int}>}>  $groups
      * @return array<string, list<MachineState>> chip => the states it was so in
@@ -164,7 +164,7 @@ final readonly class SignalEvidence
             foreach ($wrong as $net) {
                 $drivers = $this->structure->driversOf($net);
                 $fed = array_filter(count($drivers) === 1 ? $this->structure->causesOf($drivers[0]) : [], fn (string $input): bool => isset($wrong[$this->structure->board->netlist->netOf($input)->name ?? '']));
-                if (count($drivers) === 1 && $fed === [] && count($this->structure->unitsOf(Netlist::chipOf($drivers[0]))) > 1) {
+                if (count($drivers) === 1 && $fed === [] && $this->structure->outputsOf(Netlist::chipOf($drivers[0])) > 1) {
                     $failing[Netlist::chipOf($drivers[0])][] = $state;
                 }
             }

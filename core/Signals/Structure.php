@@ -163,6 +163,12 @@ final class Structure
         return $this->functions[$key]->units ?? [];
     }
 
+    /** How many outputs the equations of a chip give; 0 when it has none. */
+    public function outputsOf(string $ref): int
+    {
+        return array_sum(array_map(static fn (LogicUnit $unit): int => count($unit->outputs), $this->unitsOf($ref)));
+    }
+
     /**
      * @param  bool  $deep  also what enables the drivers of a data line; for what is wrong there
      * @return array<string, int> chips that drive the net (stage 0) or lie upstream of it, and how many stages

@@ -109,6 +109,15 @@ final class UpstreamTest extends TestCase
         self::assertGreaterThan(0.9 * $one->share('U5'), $others->share('U5'));
     }
 
+    public function test_one_wrong_output_of_a_decoder_is_not_outweighed_either(): void
+    {
+        $stuck = new InjectedFault(FaultKind::OutputLow, 'U3.7');
+        $bench = self::probed(self::walked(Bench::with('larkspur-64')->note('sign blank'), $stuck, 'U3'), $stuck, Situation::FreeRun, 'U17.1', 'U3.1', 'U3.2', 'U3.3', 'U3.9');
+
+        self::assertSame('U3', $bench->leading());
+        self::assertLessThan(0.2, $bench->share('/Y7'));
+    }
+
     public function test_what_else_drives_a_line_may_be_what_holds_it(): void
     {
         // The refresh buffer holds an address line of the memory; the multiplexer on the same line is touched.
