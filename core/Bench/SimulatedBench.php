@@ -41,10 +41,10 @@ final class SimulatedBench
     /** Places of a ROM that are read to see whether it is read as it should. */
     private const ROM_PLACES = 24;
 
-    /** Cycles of a recording of the bus. */
     /** Bus cycles after which the first instruction is there. */
     private const FIRST = 4;
 
+    /** Cycles of a recording of the bus. */
     private const RECORDED = 400;
 
     private const PAUSES = 0x80;

@@ -97,6 +97,21 @@ final readonly class BoardProfile
         return $pin === null ? null : "{$chip}.{$pin}";
     }
 
+    /**
+     * @return list<string> what buffers the data of a memory chip
+     */
+    public function buffersOf(string $chip): array
+    {
+        $buffers = [];
+        foreach ($this->banks as $bank) {
+            foreach (in_array($chip, $bank->chips(), true) ? $bank->serversIn('buffer') : [] as $server) {
+                $buffers[] = $server->chip;
+            }
+        }
+
+        return $buffers;
+    }
+
     /** How many places a bank has: by its rows and columns, or by the addresses it answers at. */
     public function cellsOf(string $bank): int
     {

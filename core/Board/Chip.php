@@ -51,6 +51,14 @@ final readonly class Chip
         return $this->logic !== '' ? $this->logic : $this->type->logic ?? '';
     }
 
+    /**
+     * @return list<string> the pins that its data comes out of, as U14.14
+     */
+    public function dataOutputs(): array
+    {
+        return array_map(fn (int $pin): string => "{$this->ref}.{$pin}", $this->dataPins);
+    }
+
     /** The kind of part it is; "" when the library does not know it. */
     public function kind(): string
     {

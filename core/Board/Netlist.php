@@ -29,6 +29,19 @@ final readonly class Netlist
         $this->netOfPin = $netOfPin;
     }
 
+    /**
+     * @return list<string> the chips that are on it
+     */
+    public function chips(): array
+    {
+        $chips = [];
+        foreach ($this->nets as $net) {
+            $chips += array_flip(array_map(self::chipOf(...), $net->pins));
+        }
+
+        return array_map(strval(...), array_keys($chips));
+    }
+
     public function isEmpty(): bool
     {
         return $this->nets === [];

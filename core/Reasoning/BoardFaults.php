@@ -6,7 +6,6 @@ namespace ZapTrace\Reasoning;
 
 use ZapTrace\Board\Bank;
 use ZapTrace\Board\BoardProfile;
-use ZapTrace\Board\Chip;
 use ZapTrace\Board\Firmware;
 use ZapTrace\Board\MapRange;
 use ZapTrace\Board\Net;
@@ -72,6 +71,9 @@ final class BoardFaults
     /** @var array<string, array<string, list<SuspectedFault>>> position => mode => the faults of the part that came there */
     private array $ofSeat = [];
 
+    /** @var array<string, list<string>>|null input => what listens to the address lines that follow it */
+    private ?array $passesOn = null;
+
     private readonly Structure $structure;
 
     private function __construct(private readonly BoardProfile $board, private readonly FailureModes $modes)
@@ -91,8 +93,7 @@ final class BoardFaults
         $faults->assemblies();
         $faults->others();
         // Of a board whose netlist is there less is left that is not on its profile.
-        $drawn = count(array_filter($board->chips, static fn (Chip $chip): bool => $board->netlist->netOf("{$chip->ref}.1") !== null || $board->netlist->netOf("{$chip->ref}.2") !== null)) / max(1, count($board->chips));
-        $unknown = 1.0 - self::DRAWN * $drawn;
+        $unknown = 1.0 - self::DRAWN * count(array_intersect_key($board->chips, array_flip($board->netlist->chips()))) / max(1, count($board->chips));
         foreach ($modes->of('elsewhere') as $mode) {
             if (str_starts_with($mode->name, 'one data bit')) {
                 for ($line = 0; $line < $board->bus->dataWidth; $line++) {
@@ -362,18 +363,18 @@ final class BoardFaults
      */
     private function passedOn(Net $net, array $lost): array
     {
-        $on = [];
-        foreach ($net->kind === 'address' ? $this->board->netlist->nets : [] as $other) {
-            if ($other->kind === 'address' && $other !== $net) {
-                foreach ($this->structure->driversOf($other) as $driver) {
-                    if (array_intersect($this->structure->inputsOf($driver), $lost) !== []) {
-                        array_push($on, ...$this->board->netlist->loads($other));
+        if ($this->passesOn === null) {
+            $this->passesOn = [];
+            foreach ($this->board->netlist->nets as $other) {
+                foreach ($other->kind === 'address' ? $this->structure->driversOf($other) : [] as $driver) {
+                    foreach ($this->structure->inputsOf($driver) as $input) {
+                        $this->passesOn[$input] = [...$this->passesOn[$input] ?? [], ...$this->board->netlist->loads($other)];
                     }
                 }
             }
         }
 
-        return $on;
+        return $net->kind === 'address' ? array_merge(...array_values(array_intersect_key($this->passesOn, array_flip($lost)))) : [];
     }
 
     /** The data line that the memory on a trace gives it; null where there is none. */

@@ -54,13 +54,14 @@ final class DiagnosticEvidence
 
             return [new Evidence($id, Evidence::RUNS, $abnormal, $this->modes->rate('runOnce'), $this->modes->rate('passMiss'), [], [], [], 1.0, $state, $this->words($diagnostic, $results), $observation, setup: $abnormal ? self::table($diagnostic) : null, runs: new RunGroup($diagnostic, $keys, $reach))];
         }
-        // Whether it got through at all tells as much of one that reports everything as of one that names one thing.
+        // Whether it got through at all tells as much of one that reports everything as of one that names one thing. What goes
+        // step by step runs by itself: how far it comes is what it says.
         $evidence = [];
-        foreach ([array_filter($keys, static fn (string $key): bool => $key === DiagnosticResult::NOTHING), array_filter($keys, static fn (string $key): bool => $key !== DiagnosticResult::NOTHING)] as $got) {
-            // What goes step by step runs by itself: how far it comes is what it says.
-            if ($got !== [] && $diagnostic->reports !== 'step') {
-                $hung = in_array(DiagnosticResult::NOTHING, $got, true);
-                $evidence[] = new Evidence($id.($hung ? '/hung' : '/through'), Evidence::RUNS, $hung, $this->modes->rate('runOnce'), $this->modes->rate('passMiss'), [], [], [], 1.0, $state, $hung ? "the {$diagnostic->name} gave no result (".self::alike(count($got), count($results)).')' : "the {$diagnostic->name} gave a result", $observation, runs: new RunGroup($diagnostic, array_fill(0, count($got), $hung ? DiagnosticResult::NOTHING : DiagnosticOutcome::THROUGH), $reach));
+        $hung = count(array_keys($keys, DiagnosticResult::NOTHING, true));
+        foreach ($diagnostic->reports === 'step' ? [] : [DiagnosticResult::NOTHING => $hung, DiagnosticOutcome::THROUGH => count($keys) - $hung] as $key => $times) {
+            if ($times > 0) {
+                $words = "the {$diagnostic->name} gave ".($key === DiagnosticResult::NOTHING ? 'no' : 'a').' result ('.self::alike($times, count($keys)).')';
+                $evidence[] = new Evidence("{$id}/{$key}", Evidence::RUNS, $key === DiagnosticResult::NOTHING, $this->modes->rate('runOnce'), $this->modes->rate('passMiss'), [], [], [], 1.0, $state, $words, $observation, runs: new RunGroup($diagnostic, array_fill(0, $times, $key), $reach));
             }
         }
         foreach (array_unique($keys) as $number => $key) {

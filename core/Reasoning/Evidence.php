@@ -136,6 +136,12 @@ final readonly class Evidence
         }), $evidence);
     }
 
+    /** The chip whose pins were all touched, where that is what was seen. */
+    public function walked(): ?string
+    {
+        return $this->kind === self::PROBE && preg_match('/^walk .* (\S+)$/s', $this->id, $match) === 1 ? $match[1] : null;
+    }
+
     /**
      * The same, with other strengths.
      *

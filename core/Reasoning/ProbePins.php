@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace ZapTrace\Reasoning;
 
-use ZapTrace\Board\BoardProfile;
 use ZapTrace\Board\Chip;
 use ZapTrace\Board\Net;
 use ZapTrace\Board\Netlist;
@@ -62,7 +61,7 @@ final class ProbePins implements Proposer
                 array_push($proposals, ...$this->atPin($conclusion, $evidence, $suspect->site, $modes));
             }
             if ($suspect->kind === SiteKind::Chip && $suspect->share >= self::WORTH_MEASURING && ! $costs->isSocketed($suspect->site)) {
-                foreach (self::dataPins($conclusion->board, $suspect->site) as $pin) {
+                foreach (($conclusion->board->chips[$suspect->site] ?? null)?->dataOutputs() ?? [] as $pin) {
                     array_push($proposals, ...$this->atPin($conclusion, $evidence, $pin, $modes));
                 }
             }
@@ -108,7 +107,7 @@ final class ProbePins implements Proposer
             $chip = $conclusion->board->chips[$ref] ?? null;
             // Once, until it or one of its lines is another.
             $touched = [$ref, ...array_map(static fn (Pin $pin): string => $conclusion->board->netlist->netOf("{$ref}.{$pin->number}")->name ?? $ref, $chip?->type?->pinList() ?? [])];
-            $done = array_filter($conclusion->evidence, static fn (Evidence $seen): bool => $seen->kind === Evidence::PROBE && str_ends_with($seen->id, " {$ref}") && str_starts_with($seen->id, 'walk ') && $seen->state->sameAt($touched, $conclusion->now));
+            $done = array_filter($conclusion->evidence, static fn (Evidence $seen): bool => $seen->walked() === $ref && $seen->state->sameAt($touched, $conclusion->now));
             // Where an input is known to be wrong nothing can be told of the outputs.
             $right = $chip === null || $done !== [] || self::isMisfed($chip, $conclusion->board->netlist, $wrongNets) || in_array($chip->kind(), ['connector', 'discrete', 'regulator'], true) ? null : $evidence->foreseenWalk($chip->ref, false, $conclusion->now);
             $wrong = $right === null ? null : $evidence->foreseenWalk($chip->ref, true, $conclusion->now);
@@ -124,26 +123,44 @@ final class ProbePins implements Proposer
     }
 
     /**
+     * The pins that were touched with the parts that are in now.
+     *
+     * @return list<array{pin: string, net: Net, wrong: bool, right: bool}> neither, where nothing is known of what belongs there
+     */
+    private static function touched(Conclusion $conclusion): array
+    {
+        $touched = [];
+        foreach ($conclusion->evidence as $seen) {
+            if (in_array($seen->kind, [Evidence::PROBE, Evidence::CONTENTION], true) && $seen->state->sameParts($conclusion->now)) {
+                foreach (preg_match_all('/\b[A-Z]+\d+\.\d+\b/', $seen->words, $match) > 0 ? $match[0] : [] as $pin) {
+                    $net = $conclusion->board->netlist->netOf($pin);
+                    if ($net !== null) {
+                        $touched[] = ['pin' => $pin, 'net' => $net, 'wrong' => $seen->abnormal, 'right' => ! $seen->abnormal && array_sum($seen->strengths) > 0.0];
+                    }
+                }
+            }
+        }
+
+        return $touched;
+    }
+
+    /**
      * Nets that were wrong at a pin, with the parts that are in now.
      *
-     * @return array<string, true>
+     * @return array<string, Net>
      */
     private static function wrongNets(Conclusion $conclusion): array
     {
         $wrong = [];
-        foreach ($conclusion->evidence as $seen) {
-            if ($seen->abnormal && in_array($seen->kind, [Evidence::PROBE, Evidence::CONTENTION], true) && $seen->state->sameParts($conclusion->now)) {
-                foreach (preg_match_all('/\b[A-Z]+\d+\.\d+\b/', $seen->words, $match) > 0 ? $match[0] : [] as $pin) {
-                    $wrong[$conclusion->board->netlist->netOf($pin)->name ?? ''] = true;
-                }
-            }
+        foreach (self::touched($conclusion) as ['net' => $net, 'wrong' => $isWrong]) {
+            $wrong += $isWrong ? [$net->name => $net] : [];
         }
 
         return $wrong;
     }
 
     /**
-     * @param  array<string, true>  $wrong  nets
+     * @param  array<string, Net>  $wrong
      */
     private static function isMisfed(Chip $chip, Netlist $netlist, array $wrong): bool
     {
@@ -164,27 +181,18 @@ final class ProbePins implements Proposer
     private function candidates(Conclusion $conclusion, Structure $structure): array
     {
         $netlist = $conclusion->board->netlist;
-        $probed = [];
-        $wrong = [];
-        $walked = [];
-        $wrongPins = $rightPins = [];
+        $probed = $walked = $wrongPins = $rightPins = [];
+        foreach (self::touched($conclusion) as ['pin' => $pin, 'net' => $net, 'wrong' => $isWrong, 'right' => $isRight]) {
+            $probed[$pin] = true;
+            $wrongPins[$net->name] = [...$wrongPins[$net->name] ?? [], ...($isWrong ? [$pin => true] : [])];
+            $rightPins += $isRight ? [$net->name => true] : [];
+        }
         foreach ($conclusion->evidence as $seen) {
-            if ($seen->kind === Evidence::PROBE && str_starts_with($seen->id, 'walk ') && $seen->state->sameParts($conclusion->now)) {
-                $walked[substr((string) strrchr($seen->id, ' '), 1)] = true;
-            }
-            if (in_array($seen->kind, [Evidence::PROBE, Evidence::CONTENTION], true) && $seen->state->sameParts($conclusion->now)) {
-                foreach (preg_match_all('/\b[A-Z]+\d+\.\d+\b/', $seen->words, $match) > 0 ? $match[0] : [] as $pin) {
-                    $probed[$pin] = true;
-                    $net = $netlist->netOf($pin);
-                    if ($net !== null) {
-                        $seen->abnormal ? $wrongPins[$net->name][$pin] = true : $rightPins[$net->name] = true;
-                    }
-                    if ($seen->abnormal && $net !== null) {
-                        $wrong[$net->name] = $net;
-                    }
-                }
+            if ($seen->walked() !== null && $seen->state->sameParts($conclusion->now)) {
+                $walked[$seen->walked()] = true;
             }
         }
+        $wrong = self::wrongNets($conclusion);
         $worth = [];
         $shares = $conclusion->posterior->sites;
         foreach ($wrong as $net) {
@@ -283,23 +291,6 @@ final class ProbePins implements Proposer
     }
 
     /**
-     * The pins that a memory chip gives its bits on.
-     *
-     * @return list<string>
-     */
-    public static function dataPins(BoardProfile $board, string $chip): array
-    {
-        $pins = [];
-        foreach ($board->banks as $bank) {
-            foreach ($bank->linesOf($chip) as $line) {
-                $pins[$board->dataPin($bank, $line) ?? ''] = true;
-            }
-        }
-
-        return array_values(array_filter(array_map(strval(...), array_keys($pins)), static fn (string $pin): bool => $pin !== ''));
-    }
-
-    /**
      * The leg of a memory chip that may not reach its line: measured before the chip comes out, and wired where it does not.
      *
      * @return list<Proposal>
@@ -309,13 +300,7 @@ final class ProbePins implements Proposer
         $net = $conclusion->board->netlist->netOf($pin);
         $others = array_filter($net === null || $net->isPower() ? [] : $net->pins, static fn (string $other): bool => Netlist::chipOf($other) !== Netlist::chipOf($pin));
         // What the memory gives its bit to.
-        $buffers = [];
-        foreach ($conclusion->board->banks as $bank) {
-            foreach (in_array(Netlist::chipOf($pin), $bank->chips(), true) ? $bank->serversIn('buffer') : [] as $server) {
-                $buffers[] = $server->chip;
-            }
-        }
-        $takes = array_filter($others, static fn (string $other): bool => in_array(Netlist::chipOf($other), [...$buffers, $conclusion->board->processor->chip ?? ''], true));
+        $takes = array_filter($others, static fn (string $other): bool => in_array(Netlist::chipOf($other), [...$conclusion->board->buffersOf(Netlist::chipOf($pin)), $conclusion->board->processor->chip ?? ''], true));
         $other = array_values($takes)[0] ?? array_reverse($others)[0] ?? null;
         if ($net === null || $other === null) {
             return [];

@@ -6,7 +6,6 @@ namespace ZapTrace\Reasoning;
 
 use ZapTrace\Board\Bank;
 use ZapTrace\Board\Netlist;
-use ZapTrace\Board\Server;
 use ZapTrace\Parts\PartLibrary;
 
 /**
@@ -99,8 +98,7 @@ final readonly class StepAdvisor
         $steps = self::touchedFirst(self::sparing($this->ordered($steps, $conclusion, $suspects), $conclusion), $conclusion);
         if ($conclusion->now->isFailing()) {
             // It fails now, and may not when it is switched on again: what tells something without that comes first.
-            $looks = array_filter($steps, static fn (Step $step): bool => $step->leavesItOn() && ($step->bits >= self::INFORMS || $step->action === 'function' || str_starts_with($step->site, 'bank ')));
-            $steps = [...array_values($looks), ...array_values(array_diff_key($steps, $looks))];
+            $steps = self::ahead($steps, static fn (Step $step): bool => $step->leavesItOn() && ($step->bits >= self::INFORMS || $step->action === 'function' || str_starts_with($step->site, 'bank ')));
         }
         if ($outlook->railOut !== '') {
             return $this->fixRail($outlook, $conclusion, $steps);
@@ -110,7 +108,7 @@ final readonly class StepAdvisor
             // What a link keeps out of play, or is unplugged, is neither tested nor proved.
             $back = static fn (Step $step): bool => $step->action === 'plug' || $step->action === 'set' && ($step->outcomes[0]['observation']['payload']['position'] ?? '') === ($moved[$step->site] ?? null);
 
-            return [...array_values(array_filter($steps, $back)), ...array_values(array_filter($steps, static fn (Step $step): bool => ! $back($step)))];
+            return self::ahead($steps, $back);
         }
         // The complaint is gone and no test is worth its minutes: then it is the proof that shows whether anything is left.
         $rests = $conclusion->isQuiet() && ! $conclusion->now->isFailing() && ($suspects[0]->share ?? 0.0) < self::CONVINCING && array_filter($steps, static fn (Step $step): bool => $step->saves > 0.0) === [];
@@ -146,25 +144,37 @@ final readonly class StepAdvisor
         if ($net !== null) {
             // Before anything is looked for along a line its own driver is touched, with what it goes by.
             $drivers = array_map(Netlist::chipOf(...), $conclusion->board->netlist->drivers($net));
-            $touch = array_filter($steps, static fn (Step $step): bool => $step->action === 'walk' && $drivers === [$step->site]);
 
-            return [...array_values($touch), ...array_values(array_diff_key($steps, $touch))];
+            return self::ahead($steps, static fn (Step $step): bool => $step->action === 'walk' && $drivers === [$step->site]);
         }
         if ($first === null || $first->action !== 'replace' || $first->risk !== 'heat') {
             return $steps;
         }
         $banks = array_values(array_filter($conclusion->board->banks, static fn (Bank $bank): bool => in_array($first->site, $bank->chips(), true)));
-        $lines = $banks === [] ? [] : ProbePins::dataPins($conclusion->board, $first->site);
-        $buffers = array_merge(...array_map(static fn (Bank $bank): array => array_map(static fn (Server $server): string => $server->chip, $bank->serversIn('buffer')), $banks));
+        $lines = ($conclusion->board->chips[$first->site] ?? null)?->dataOutputs() ?? [];
+        $buffers = $conclusion->board->buffersOf($first->site);
+
         // Of several bits of one chip one line is enough: no single break takes them all.
-        $touch = array_filter($steps, static fn (Step $step): bool => match ($step->action) {
+        return self::ahead($steps, static fn (Step $step): bool => match ($step->action) {
             'walk' => $banks === [] ? $step->site === $first->site : in_array($step->site, $buffers, true) && ($conclusion->posterior->sites[$step->site] ?? 0.0) >= self::MAY_BE_WHY,
             'read' => in_array($step->site, array_map(static fn (Bank $bank): string => "bank {$bank->name}", $banks), true),
             'continuity' => count($lines) === 1 && $step->site === $lines[0] && self::mayBeOpen($step),
             default => false,
         });
+    }
 
-        return [...array_values($touch), ...array_values(array_diff_key($steps, $touch))];
+    /**
+     * Those of the steps that are to come first, and the others after them; each in their order.
+     *
+     * @param  list<Step>  $steps
+     * @param  callable(Step): bool  $first
+     * @return list<Step>
+     */
+    private static function ahead(array $steps, callable $first): array
+    {
+        $ahead = array_filter($steps, $first);
+
+        return [...array_values($ahead), ...array_values(array_diff_key($steps, $ahead))];
     }
 
     /** Whether it is likely enough that a line is open to measure it before a chip comes out. */
@@ -191,9 +201,9 @@ final readonly class StepAdvisor
         $right = $wrong = [];
         foreach ($conclusion->evidence as $seen) {
             $now = $seen->state->sameParts($conclusion->now);
-            if ($now && $seen->kind === Evidence::PROBE && str_starts_with($seen->id, 'walk ') && ! $seen->abnormal) {
-                $chip = substr((string) strrchr($seen->id, ' '), 1);
-                $right += ($seen->strengths[$chip] ?? 0.0) >= self::CONVINCING ? [$chip => true] : [];
+            $walked = $now && ! $seen->abnormal ? $seen->walked() : null;
+            if ($walked !== null && ($seen->strengths[$walked] ?? 0.0) >= self::CONVINCING) {
+                $right[$walked] = true;
             }
             if ($now && in_array($seen->kind, ['places', 'high', 'low'], true) && count($seen->lines) === 1 && $seen->banks !== []) {
                 $chip = $conclusion->board->banks[$seen->banks[0]]->chipOfLine[$seen->lines[0]] ?? '';
@@ -211,12 +221,8 @@ final readonly class StepAdvisor
 
         // Before what would tell nothing, all the same.
         $tells = static fn (Step $step): bool => $step->saves > 0.0 || $step->bits >= self::INFORMS || $step->kind !== 'measure' || in_array($step->action, ['obtain', 'widen'], true);
-        if (array_filter($steps, $spared) === []) {
-            return $steps;
-        }
-        $others = array_values(array_filter($steps, static fn (Step $step): bool => ! $spared($step)));
 
-        return [...array_values(array_filter($others, $tells)), ...array_values(array_filter($steps, $spared)), ...array_values(array_filter($others, static fn (Step $step): bool => ! $tells($step)))];
+        return array_filter($steps, $spared) === [] ? $steps : self::ahead(self::ahead($steps, static fn (Step $step): bool => $tells($step) || $spared($step)), static fn (Step $step): bool => $tells($step) && ! $spared($step));
     }
 
     /**
@@ -372,7 +378,7 @@ final readonly class StepAdvisor
         }
         // A repair that is likely right goes before pins, traces and functions that would leave it the first thing to do anyway.
         $likely = array_values(array_filter($steps, static fn (Step $step): bool => in_array($step->action, ['exchange', 'replace', 'wire', 'fix', 'reseat', 'clean', 'set'], true) && $suspects !== [] && in_array($step->site, [$suspects[0]->site, $suspects[0]->seat], true) && $suspects[0]->share >= self::LIKELY));
-        $waits = static fn (Step $step): bool => $likely !== [] && ! $step->turns && in_array($step->action, ['walk', 'probe', 'continuity', 'function', 'capture', 'rom', 'rail', 'feel', 'run', 'watch', 'read'], true) && ($step->saves < self::CLEARLY || ! in_array($step->action, ['run', 'watch', 'read'], true));
+        $waits = static fn (Step $step): bool => $likely !== [] && ! $step->turns && (in_array($step->action, ['walk', 'probe', 'continuity', 'function', 'capture', 'rom', 'rail', 'feel'], true) || $step->saves < self::CLEARLY && in_array($step->action, ['run', 'watch', 'read'], true));
         $saving = [...array_values(array_filter($saving, static fn (Step $step): bool => ! $waits($step))), ...array_slice($likely, 0, 1), ...array_values(array_filter($saving, $waits))];
         $all = [...$saving, ...$rest];
         $all = $saving === [] ? $all : [...array_values(array_filter($all, $opener)), ...$all];

@@ -499,7 +499,7 @@ final readonly class SignalEvidence
             $moves = array_filter($good, static fn (array $reading): bool => $reading['what']->expected === ProbeState::Pulsing || $reading['what']->hz !== null) !== [];
             // A level that stays as it should clears less: what is stuck may be stuck the right way.
             $weight = $moves ? 1.0 : 0.45;
-            $strengths = $this->showing($upstream, $weight, count($drivers) > 1);
+            $strengths = $this->showing($moves ? $upstream + $this->clockOf($net) : $upstream, $weight, count($drivers) > 1);
             foreach ($net->pins as $number => $pin) {
                 $cut = array_filter($good, static fn (array $reading): bool => self::isCut(self::place($net, $reading['what']), $number, $drivers));
                 if ($number > 0 && $cut !== []) {
@@ -564,6 +564,25 @@ final readonly class SignalEvidence
         }
 
         return $evidence;
+    }
+
+    /**
+     * What gives a processor its clock, where it drives a net: that it moves the net shows that it has one.
+     *
+     * @return array<string, int> chip => stages between it and the net
+     */
+    private function clockOf(Net $net): array
+    {
+        $chips = [];
+        foreach ($this->structure->driversOf($net) as $driver) {
+            foreach ($this->structure->runsBy(Netlist::chipOf($driver), true) as $pin) {
+                foreach ($this->structure->upstreamOf($this->structure->board->netlist->netOf($pin)->name ?? '') as $chip => $stage) {
+                    $chips[$chip] = $stage + 1;
+                }
+            }
+        }
+
+        return $chips;
     }
 
     private static function place(Net $net, PinSeen $seen): int

@@ -25,6 +25,9 @@ final class Structure
     /** @var array<string, array<string, int>> net => chips upstream of it, and how many stages */
     private array $upstream = [];
 
+    /** @var array<string, array<string, int>> net, how far and how deep => inputs behind it, and how many stages */
+    private array $behind = [];
+
     public function __construct(public readonly BoardProfile $board)
     {
     }
@@ -93,7 +96,8 @@ final class Structure
     }
 
     /**
-     * The pins that what drives a net goes by, and what those go by in turn; the data bus is not followed.
+     * The pins that what drives a net goes by, and what those go by in turn. The data bus is not followed: a latch that software
+     * sets is far away.
      *
      * @param  int  $far  stages
      * @param  bool  $deep  also what a processor runs by
@@ -101,6 +105,10 @@ final class Structure
      */
     public function inputsBehind(Net $net, int $far, bool $deep = false): array
     {
+        $kept = "{$net->name} {$far} ".($deep ? 'deep' : '');
+        if (isset($this->behind[$kept])) {
+            return $this->behind[$kept];
+        }
         $inputs = [];
         $known = [$net->name => true];
         $edge = [$net];
@@ -124,7 +132,7 @@ final class Structure
             $edge = $next;
         }
 
-        return $inputs;
+        return $this->behind[$kept] = $inputs;
     }
 
     /** The unit of a chip that gives an output; null when it has no equations. */
@@ -179,28 +187,13 @@ final class Structure
         if (isset($this->upstream[$kept])) {
             return $this->upstream[$kept];
         }
-        $chips = [];
-        $nets = [$net => true];
-        $edge = [$net];
+        $found = $this->board->netlist->nets[$net] ?? null;
+        $chips = array_fill_keys(array_map(Netlist::chipOf(...), $this->driversOf($found)), 0);
         // That a data line moves says nothing of what is behind its drivers: they give now this, now that.
-        $far = ($this->board->netlist->nets[$net] ?? null)?->kind === 'data' && ! $deep ? 1 : self::FAR;
-        for ($stage = 0; $stage < $far && $edge !== []; $stage++) {
-            $next = [];
-            foreach ($edge as $name) {
-                foreach ($this->driversOf($this->board->netlist->nets[$name] ?? null) as $driver) {
-                    $chips[Netlist::chipOf($driver)] ??= $stage;
-                    // That a processor moves its lines shows that it has a clock; when it does not, anything may hold it.
-                    foreach ($deep ? $this->causesOf($driver) : ($this->inputsOf($driver) ?: $this->runsBy(Netlist::chipOf($driver), true)) as $input) {
-                        $from = $this->board->netlist->netOf($input);
-                        // Addresses, strobes and clocks are not followed into the data bus: a latch that software sets is far away.
-                        if ($from !== null && ! $from->isPower() && ! isset($nets[$from->name]) && $from->kind !== 'data') {
-                            $nets[$from->name] = true;
-                            $next[] = $from->name;
-                        }
-                    }
-                }
+        foreach ($found === null || $found->kind === 'data' && ! $deep ? [] : $this->inputsBehind($found, self::FAR - 1, $deep) as $input => $stage) {
+            foreach ($this->driversOf($this->board->netlist->netOf((string) $input)) as $driver) {
+                $chips[Netlist::chipOf($driver)] ??= $stage;
             }
-            $edge = $next;
         }
 
         return $this->upstream[$kept] = $chips;
