@@ -27,6 +27,9 @@ final class AliasSearch
     /** How many agreeing addresses with different contents are wanted before an alias is believed. */
     private const SUPPORT = 4;
 
+    /** Many lines at once fit more by chance: so many are wanted where one bit shows it. */
+    private const SUPPORT_OF_STROBE = 10;
+
     /** So many bits of one alias carry what others may show. */
     private const CARRIED = 4;
 
@@ -262,7 +265,7 @@ final class AliasSearch
                     $found[$slice->firstLine + $bit] = ['addressLines' => $lines, 'shorted' => false, 'checked' => $checked, 'shown' => $times];
                 }
             }
-            if ($found !== []) {
+            if (count($found) >= self::CARRIED || max([0, ...array_column($found, 'shown')]) >= self::SUPPORT_OF_STROBE) {
                 return $found;
             }
         }

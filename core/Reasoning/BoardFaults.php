@@ -326,7 +326,7 @@ final class BoardFaults
     private function servedBehind(Net $net, array $lost): array
     {
         $chips = array_flip(array_map(Netlist::chipOf(...), [...$lost, ...$this->passedOn($net, $lost)]));
-        $number = preg_match('/^(?:B?A|D)(\d+)$/', $net->name, $match) === 1 ? (int) $match[1] : ($net->kind === 'data' ? $this->lineOf($net) : null);
+        $number = self::numberOf($net) ?? ($net->kind === 'data' ? $this->lineOf($net) : $this->gatedAddress($net));
         $banks = $shows = [];
         $leads = false;
         foreach ($this->board->banks as $bank) {
@@ -375,6 +375,27 @@ final class BoardFaults
         }
 
         return $net->kind === 'address' ? array_merge(...array_values(array_intersect_key($this->passesOn, array_flip($lost)))) : [];
+    }
+
+    /** The number of a line of the bus, by its name. */
+    private static function numberOf(Net $net): ?int
+    {
+        return preg_match('/^(?:B?A|D)(\d+)$/', $net->name, $match) === 1 ? (int) $match[1] : null;
+    }
+
+    /** The address line that a gate passes on, alone of its inputs; null where there is none. */
+    private function gatedAddress(Net $net): ?int
+    {
+        $numbers = [];
+        foreach ($net->kind === 'address' ? $this->structure->driversOf($net) : [] as $driver) {
+            foreach ($this->structure->inputsOf($driver) as $input) {
+                $from = $this->board->netlist->netOf($input);
+                $numbers[] = $from?->kind === 'address' ? self::numberOf($from) : null;
+            }
+        }
+        $numbers = array_values(array_unique(array_filter($numbers, is_int(...))));
+
+        return count($numbers) === 1 ? $numbers[0] : null;
     }
 
     /** The data line that the memory on a trace gives it; null where there is none. */

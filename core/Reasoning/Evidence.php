@@ -136,6 +136,12 @@ final readonly class Evidence
         }), $evidence);
     }
 
+    /** The same of what serves the whole bank. */
+    public function ofBank(): self
+    {
+        return new self($this->id, "bank-{$this->kind}", $this->abnormal, $this->falseAlarm, $this->miss, $this->banks, $this->lines, $this->addressLines, $this->reach, $this->state, $this->words, $this->observation, times: $this->times);
+    }
+
     /** The chip whose pins were all touched, where that is what was seen. */
     public function walked(): ?string
     {

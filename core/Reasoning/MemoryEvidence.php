@@ -138,6 +138,7 @@ final readonly class MemoryEvidence
 
     /**
      * Half of a bank's bits or more, each wrong in places of its own, are one thing that was seen: what serves them all.
+     * Where no bit is right, an alias that was met in a few of them is theirs as well: none speaks against it.
      *
      * @param  list<Evidence>  $evidence
      * @return list<Evidence>
@@ -158,6 +159,9 @@ final readonly class MemoryEvidence
             $surest = min(array_map(static fn (int $number): float => $evidence[$number]->falseAlarm, array_keys($lines)));
             $evidence = array_diff_key($evidence, $lines);
             $bits = array_filter($mapping->bits[$bank], static fn (BitTally $bit): bool => $bit->failed() > 0);
+            if (count($bits) === count($this->board->banks[$bank]->lines())) {
+                $evidence = array_map(static fn (Evidence $seen): Evidence => $seen->abnormal && $seen->kind === 'alias' && $seen->banks === [(string) $bank] ? $seen->ofBank() : $seen, $evidence);
+            }
             if (array_sum(array_map(static fn (BitTally $bit): int => $bit->failedHigh, $bits)) === 0 && array_sum(array_map(static fn (BitTally $bit): int => $bit->failedLow, $bits)) >= self::LOST) {
                 $evidence[] = $this->contention((string) $bank, array_values($lines), $first->state, $surest, $prefix);
 

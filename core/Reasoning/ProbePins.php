@@ -105,8 +105,12 @@ final class ProbePins implements Proposer
         }
         foreach (array_unique($refs) as $ref) {
             $chip = $conclusion->board->chips[$ref] ?? null;
-            // Once, until it or one of its lines is another.
-            $touched = [$ref, ...array_map(static fn (Pin $pin): string => $conclusion->board->netlist->netOf("{$ref}.{$pin->number}")->name ?? $ref, $chip?->type?->pinList() ?? [])];
+            // Once, until it, one of its lines or what feeds it is another.
+            $touched = [$ref];
+            foreach ($chip?->type?->pinList() ?? [] as $pin) {
+                $net = $conclusion->board->netlist->netOf("{$ref}.{$pin->number}");
+                array_push($touched, $net->name ?? $ref, ...($net === null || $net->kind === 'data' || $pin->direction !== 'in' ? [] : array_map(Netlist::chipOf(...), $conclusion->board->netlist->drivers($net))));
+            }
             $done = array_filter($conclusion->evidence, static fn (Evidence $seen): bool => $seen->walked() === $ref && $seen->state->sameAt($touched, $conclusion->now));
             // Where an input is known to be wrong nothing can be told of the outputs.
             $right = $chip === null || $done !== [] || self::isMisfed($chip, $conclusion->board->netlist, $wrongNets) || in_array($chip->kind(), ['connector', 'discrete', 'regulator'], true) ? null : $evidence->foreseenWalk($chip->ref, false, $conclusion->now);

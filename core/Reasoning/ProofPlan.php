@@ -53,6 +53,8 @@ final readonly class ProofPlan
     {
         $shown = 0;
         $of = 0;
+        $between = 0;
+        $failing = null;
         $clean = 0;
         $minutes = 0.0;
         $counts = Sample::of($samples, PowerOnCount::class);
@@ -64,11 +66,18 @@ final readonly class ProofPlan
             if ($count->diagnostic !== '' && ! $shows[$count->diagnostic]) {
                 continue; // It never showed this fault: that it passes counts for nothing.
             }
-            $present = $state->sameParts($now);
-            if ($count->failed > 0 || ! $present) {
-                // It showed again, or that was before the last part was changed: it tells how often it shows.
+            if ($count->failed > 0) {
+                // It was there all along: the clean ones since it was seen last tell how often it shows.
                 $shown += $count->failed;
-                $of += $count->failed + $count->clean;
+                $of += $count->failed + $count->clean + $between;
+                $between = 0;
+                $failing = $state;
+            } elseif ($failing?->sameParts($state) === true && ! $state->sameParts($now)) {
+                $of += $count->clean;
+            } else {
+                $between += $count->clean;
+            }
+            if ($count->failed > 0 || ! $state->sameParts($now)) {
                 $clean = 0;
                 $minutes = 0.0;
             } else {

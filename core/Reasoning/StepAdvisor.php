@@ -35,8 +35,8 @@ final readonly class StepAdvisor
     /** From this chance on the line of a memory chip is measured before the chip comes out: two minutes against half an hour. */
     private const MAY_BE_OPEN = 0.04;
 
-    /** From this share on the buffer of a memory chip is touched before the chip comes out. */
-    private const MAY_BE_WHY = 0.15;
+    /** From this share on, of the buffer of a memory chip and of what holds its line, the buffer is touched before the chip comes out. */
+    private const MAY_BE_WHY = 0.1;
 
     /** From this chance on an outcome that makes the leading suspect unlikely matters. */
     private const TURNS = 0.05;
@@ -112,6 +112,8 @@ final readonly class StepAdvisor
         }
         // The complaint is gone and no test is worth its minutes: then it is the proof that shows whether anything is left.
         $rests = $conclusion->isQuiet() && ! $conclusion->now->isFailing() && ($suspects[0]->share ?? 0.0) < self::CONVINCING && array_filter($steps, static fn (Step $step): bool => $step->saves > 0.0) === [];
+        // What is wrong only by what was seen before the last repair is not unsoldered: first the machine shows that it fails.
+        $rests = $rests || $conclusion->isQuiet() && ! $conclusion->now->isFailing() && ($steps[0] ?? null)?->risk === 'heat' && ! self::showsNow($conclusion);
         if ($rests && ! $proved) {
             return [$this->prove($conclusion, $outlook->proof), ...$steps];
         }
@@ -153,10 +155,15 @@ final readonly class StepAdvisor
         $banks = array_values(array_filter($conclusion->board->banks, static fn (Bank $bank): bool => in_array($first->site, $bank->chips(), true)));
         $lines = ($conclusion->board->chips[$first->site] ?? null)?->dataOutputs() ?? [];
         $buffers = $conclusion->board->buffersOf($first->site);
+        $why = [...$buffers, ...array_map(static fn (string $pin): string => $conclusion->board->netlist->netOf($pin)->name ?? '', $lines)];
+        foreach ($banks as $bank) {
+            array_push($why, ...array_map(static fn (int $line): string => "D{$line}", $bank->linesOf($first->site)));
+        }
+        $mayBeBuffer = array_sum(array_intersect_key($conclusion->posterior->sites, array_flip($why))) >= self::MAY_BE_WHY;
 
         // Of several bits of one chip one line is enough: no single break takes them all.
         return self::ahead($steps, static fn (Step $step): bool => match ($step->action) {
-            'walk' => $banks === [] ? $step->site === $first->site : in_array($step->site, $buffers, true) && ($conclusion->posterior->sites[$step->site] ?? 0.0) >= self::MAY_BE_WHY,
+            'walk' => $banks === [] ? $step->site === $first->site : $mayBeBuffer && in_array($step->site, $buffers, true),
             'read' => in_array($step->site, array_map(static fn (Bank $bank): string => "bank {$bank->name}", $banks), true),
             'continuity' => count($lines) === 1 && $step->site === $lines[0] && self::mayBeOpen($step),
             default => false,
@@ -175,6 +182,27 @@ final readonly class StepAdvisor
         $ahead = array_filter($steps, $first);
 
         return [...array_values($ahead), ...array_values(array_diff_key($steps, $ahead))];
+    }
+
+    /** Whether it shows where the trace that is likely the culprit is broken or held: without that it cannot be repaired. */
+    private static function locates(Step $step, Conclusion $conclusion): bool
+    {
+        $leads = $conclusion->suspects()[0] ?? null;
+
+        return $leads !== null && $leads->kind === SiteKind::Net && $leads->share >= self::LIKELY
+            && ($step->action === 'continuity' && $step->site === $leads->site || $step->action === 'probe' && $conclusion->board->netlist->netOf($step->site)?->name === $leads->site);
+    }
+
+    /** Whether anything was wrong with the parts that are in now. */
+    private static function showsNow(Conclusion $conclusion): bool
+    {
+        foreach ($conclusion->evidence as $seen) {
+            if ($seen->abnormal && $seen->kind !== Evidence::COMPLAINT && $seen->state->sameParts($conclusion->now)) {
+                return true;
+            }
+        }
+
+        return false;
     }
 
     /** Whether it is likely enough that a line is open to measure it before a chip comes out. */
@@ -220,7 +248,7 @@ final readonly class StepAdvisor
         $spared = static fn (Step $step): bool => $step->action === 'replace' && $step->risk === 'heat' && ($shares[$step->site] ?? 0.0) < (isset($right[$step->site]) ? self::SURE : self::WORTH_HEAT);
 
         // Before what would tell nothing, all the same.
-        $tells = static fn (Step $step): bool => $step->saves > 0.0 || $step->bits >= self::INFORMS || $step->kind !== 'measure' || in_array($step->action, ['obtain', 'widen'], true);
+        $tells = static fn (Step $step): bool => self::locates($step, $conclusion) || $step->saves > 0.0 || $step->bits >= self::INFORMS || $step->kind !== 'measure' || in_array($step->action, ['obtain', 'widen'], true);
 
         return array_filter($steps, $spared) === [] ? $steps : self::ahead(self::ahead($steps, static fn (Step $step): bool => $tells($step) || $spared($step)), static fn (Step $step): bool => $tells($step) && ! $spared($step));
     }
@@ -383,8 +411,8 @@ final readonly class StepAdvisor
         $all = [...$saving, ...$rest];
         $all = $saving === [] ? $all : [...array_values(array_filter($all, $opener)), ...$all];
         // A trace that has been walked up to is measured, or touched, before anything else is asked.
-        $walkedUp = static fn (Step $step): bool => $suspects[0]->kind === SiteKind::Net && $suspects[0]->share >= self::LIKELY && ($step->action === 'continuity' && $suspects[0]->site === $step->site || $step->action === 'probe' && $conclusion->board->netlist->netOf($step->site)?->name === $suspects[0]->site);
-        $all = $suspects === [] ? $all : [...array_values(array_filter($all, $walkedUp)), ...$all];
+        $walkedUp = static fn (Step $step): bool => self::locates($step, $conclusion);
+        $all = [...array_values(array_filter($all, $walkedUp)), ...$all];
         $steps = [];
         foreach ($all as $step) {
             $steps["{$step->key()} {$step->sentence}"] ??= $step;

@@ -109,7 +109,7 @@ final readonly class SignalEvidence
                     }
                 }
                 $net = $this->structure->board->netlist->nets[$name];
-                foreach ($this->ofNet($net, $ofNet, $state, (string) $key, $this->isFed($net, $readings)) as $seen) {
+                foreach ($this->ofNet($net, $ofNet, $state, (string) $key, $this->unfed($net, $readings)) as $seen) {
                     $chip = ! $seen->abnormal && array_filter($ofNet, static fn (array $reading): bool => ! $reading['what']->onWalk && $reading['what']->isRight() === true) === [] ? Netlist::chipOf($ofNet[0]['what']->pin) : '';
                     if ($chip === '') {
                         $evidence[] = $seen;
@@ -124,7 +124,8 @@ final readonly class SignalEvidence
                 $strengths = [];
                 foreach ($rights as $right) {
                     foreach ($right->strengths as $site => $strength) {
-                        $strengths[$site] = max($strengths[$site] ?? 0.0, $strength);
+                        // Each of several outputs of a part that come in here clears it a little more.
+                        $strengths[$site] = isset($this->structure->board->chips[$site]) ? 1.0 - (1.0 - ($strengths[$site] ?? 0.0)) * (1.0 - $strength) : max($strengths[$site] ?? 0.0, $strength);
                     }
                 }
                 $cleared = $this->outputsRight((string) $chip, $readings);
@@ -467,26 +468,49 @@ final readonly class SignalEvidence
     }
 
     /**
-     * Whether all inputs of the one output that drives a net were seen as they should be: what is wrong with it then comes
-     * from no further upstream.
+     * The inputs of the one output that drives a net that were not seen to be as they should: what is wrong with it comes in
+     * at one of them, or is its own.
      *
      * @param  array<int|string, array{what: PinSeen}>  $readings  by pin
+     * @return list<string>|null null where several drive it, or nothing is known of what its driver goes by
      */
-    private function isFed(Net $net, array $readings): bool
+    private function unfed(Net $net, array $readings): ?array
     {
         $drivers = $this->structure->driversOf($net);
         $inputs = count($drivers) === 1 ? array_filter($this->structure->causesOf($drivers[0]), fn (string $input): bool => $this->structure->board->netlist->netOf($input)?->isPower() === false) : [];
 
-        return $inputs !== [] && array_filter($inputs, static fn (string $input): bool => ! isset($readings[$input]) || $readings[$input]['what']->isRight() !== true) === [];
+        return $inputs === [] ? null : array_values(array_filter($inputs, static fn (string $input): bool => ! isset($readings[$input]) || $readings[$input]['what']->isRight() !== true));
+    }
+
+    /**
+     * What lies upstream of a net that is wrong; hardly what comes in at inputs of its driver that were seen to be right.
+     *
+     * @param  list<string>|null  $unfed
+     * @return array<string, float>
+     */
+    private function comingIn(Net $net, ?array $unfed): array
+    {
+        $drivers = $this->structure->driversOf($net);
+        $all = $this->showing($this->structure->upstreamOf($net->name, true), 1.0, count($drivers) > 1);
+        if ($unfed === null) {
+            return $all;
+        }
+        $through = [Netlist::chipOf($drivers[0]) => true];
+        foreach ($unfed as $input) {
+            $through += $this->structure->upstreamOf($this->structure->board->netlist->netOf($input)->name ?? '', true);
+        }
+
+        return [...array_map(static fn (float $strength): float => self::HARDLY * $strength, $all), ...array_intersect_key($all, $through)];
     }
 
     /**
      * @param  list<array{what: PinSeen, observation: string, times: int}>  $readings
-     * @param  bool  $isFed  what its driver goes by was seen to be right
+     * @param  list<string>|null  $unfed  what its driver goes by and was not seen to be right
      * @return list<Evidence>
      */
-    private function ofNet(Net $net, array $readings, MachineState $state, string $key, bool $isFed = false): array
+    private function ofNet(Net $net, array $readings, MachineState $state, string $key, ?array $unfed = null): array
     {
+        $isFed = $unfed === [];
         $good = array_values(array_filter($readings, static fn (array $reading): bool => $reading['what']->isRight() === true));
         $bad = array_values(array_filter($readings, static fn (array $reading): bool => $reading['what']->isRight() === false));
         $upstream = $this->structure->upstreamOf($net->name);
@@ -499,7 +523,7 @@ final readonly class SignalEvidence
             $moves = array_filter($good, static fn (array $reading): bool => $reading['what']->expected === ProbeState::Pulsing || $reading['what']->hz !== null) !== [];
             // A level that stays as it should clears less: what is stuck may be stuck the right way.
             $weight = $moves ? 1.0 : 0.45;
-            $strengths = $this->showing($moves ? $upstream + $this->clockOf($net) : $upstream, $weight, count($drivers) > 1);
+            $strengths = $this->showing($moves ? $upstream + $this->clockOf($net) : $upstream, $weight, count($drivers) > 1, true);
             foreach ($net->pins as $number => $pin) {
                 $cut = array_filter($good, static fn (array $reading): bool => self::isCut(self::place($net, $reading['what']), $number, $drivers));
                 if ($number > 0 && $cut !== []) {
@@ -519,7 +543,7 @@ final readonly class SignalEvidence
                 // Right at one of its pins and wrong at another: what lies upstream is right.
                 $good !== [] => array_map(static fn (): float => 0.002, $upstream),
                 $isFed => [...array_map(static fn (): float => 0.005, $upstream), ...$this->showing(array_filter($upstream, static fn (int $stage): bool => $stage === 0), 1.0, false)],
-                default => $this->showing($this->structure->upstreamOf($net->name, true), 1.0, count($drivers) > 1),
+                default => $this->comingIn($net, $unfed),
             };
             if (in_array($seen->state, [ProbeState::Silent, ProbeState::Between], true) && $good === [] && count($drivers) === 1) {
                 // Nothing drives it, or something else as well: that is its driver or its trace, hardly what lies further upstream.
@@ -591,19 +615,19 @@ final readonly class SignalEvidence
     }
 
     /**
-     * How strongly a fault of each chip upstream shows: less with each stage, and less where only one of its several
-     * outputs leads here, since it is mostly one that fails.
+     * How strongly a fault of each chip upstream shows: less with each stage, and less where only one of its several gates
+     * leads here, since it is mostly one that fails. That an output is right says as little of the others of its gate.
      *
      * @param  array<string, int>  $upstream
      * @return array<string, float>
      */
-    private function showing(array $upstream, float $weight, bool $shared): array
+    private function showing(array $upstream, float $weight, bool $shared, bool $right = false): array
     {
         // A line that several outputs use goes on moving when one of them is dead.
         $weight *= $shared ? 0.5 : 1.0;
         $strengths = [];
         foreach ($upstream as $ref => $stage) {
-            $strengths[$ref] = 0.9 * 0.8 ** $stage * $weight * (0.25 + 0.75 / max(1, count($this->structure->unitsOf((string) $ref))));
+            $strengths[$ref] = 0.9 * 0.8 ** $stage * $weight * (0.25 + 0.75 / max(1, $right ? $this->structure->outputsOf((string) $ref) : count($this->structure->unitsOf((string) $ref))));
         }
 
         return $strengths;

@@ -10,6 +10,7 @@ use ZapTrace\Board\Netlist;
 use ZapTrace\Parts\Logic\LogicFunction;
 use ZapTrace\Parts\Logic\LogicMistake;
 use ZapTrace\Parts\Logic\LogicUnit;
+use ZapTrace\Parts\Pin;
 
 /**
  * How signals run through a board: which inputs an output follows from, and what lies upstream of a net.
@@ -171,10 +172,17 @@ final class Structure
         return $this->functions[$key]->units ?? [];
     }
 
-    /** How many outputs the equations of a chip give; 0 when it has none. */
+    /**
+     * How many outputs of a chip fail one by one: those that its equations give, or those of its pinout. 0 where neither is
+     * known, and for a processor: what runs drives them all.
+     */
     public function outputsOf(string $ref): int
     {
-        return array_sum(array_map(static fn (LogicUnit $unit): int => count($unit->outputs), $this->unitsOf($ref)));
+        $units = $this->unitsOf($ref);
+        $chip = $this->board->chips[$ref] ?? null;
+        $pins = $units !== [] || $chip?->kind() === 'processor' ? [] : $chip?->type?->pinList() ?? [];
+
+        return array_sum(array_map(static fn (LogicUnit $unit): int => count($unit->outputs), $units)) + count(array_filter($pins, static fn (Pin $pin): bool => $pin->direction === 'out'));
     }
 
     /**

@@ -44,6 +44,17 @@ final class RubbishTest extends TestCase
         self::assertLessThan(0.5, $read->share('U82'));
     }
 
+    public function test_an_alias_that_one_bit_shows_is_of_all_when_none_is_right(): void
+    {
+        // The multiplexer is stuck at A4 and A12, and bit 5 is lost beside it: few of the addresses looked at are partners.
+        $sick = SickBench::with('larkspur-64', new InjectedFault(FaultKind::OutputLow, 'U6.4'), new InjectedFault(FaultKind::OutputLow, 'U4.7'));
+        $read = Bench::with('larkspur-64')->note('sign blank')->read(SickBench::swept($sick, '0'));
+
+        self::assertSame(['low 5', 'bank-alias 2', 'bank-places 0,1,3,4,6,7'], self::wrong($read));
+        self::assertGreaterThan(0.2, $read->share('U6'));
+        self::assertLessThan(0.05, $read->share('U11'), 'Not the chip in which it was met.');
+    }
+
     public function test_in_a_few_readings_with_every_bit_wrong_no_bit_is_told_from_another(): void
     {
         $bench = Bench::with('larkspur-64')->read("0100 55 0A\n0110 AA 2A\n0101 AA 04\n0111 55 05\n0123 5A 20\n0133 A5 21\n0145 A5 12\n0155 5A 52");

@@ -43,6 +43,20 @@ final class NothingGoodComesOutTest extends TestCase
         self::assertNotContains('continuity U14.14', $sick->record('continuity', ['result' => 'closed'] + $payload)->proposed(), 'Once is enough.');
     }
 
+    public function test_a_buffer_that_may_hold_the_line_is_touched_before_its_memory_comes_out(): void
+    {
+        $stuck = new InjectedFault(FaultKind::OutputLow, 'U4.7');
+        $read = Bench::with('larkspur-64')->note('sign blank')->read(SickBench::swept(SickBench::with('larkspur-64', $stuck), '0'))->note('count 6');
+        self::assertSame('U14', $read->leading());
+        self::assertLessThan(0.15, $read->share('U4'));
+        $keys = $read->proposed();
+        self::assertContains('replace U14', $keys);
+        self::assertLessThan(array_search('replace U14', $keys, true), array_search('walk U4', $keys, true));
+
+        $walked = $read->record('pin-walk', (new Apprentice(SickBench::with('larkspur-64', $stuck)))->walked('U4', Situation::FreeRun)['payload']);
+        self::assertSame('U4', $walked->leading());
+    }
+
     public function test_what_drives_a_line_is_touched_before_it_comes_out(): void
     {
         $stuck = new InjectedFault(FaultKind::OutputHigh, 'U5.3');
@@ -61,6 +75,36 @@ final class NothingGoodComesOutTest extends TestCase
         $right = Bench::with('larkspur-64')->note('sign blank', 'count 6', 'count 6')->read(SickBench::swept(SickBench::with('larkspur-64'), '0'));
         self::assertGreaterThan(0.5, $right->share('U14'));
         self::assertNotContains('replace U14', array_slice($right->proposed(), 0, 10));
+    }
+
+    public function test_what_was_wrong_only_before_the_last_repair_is_not_unsoldered(): void
+    {
+        $sick = Bench::with('larkspur-64')->note('6c00 00>20', '6c01 0f>2f', '7000 00>20', '7001 ff>ff', 'count 6', 'count 6');
+        $line = array_values(array_filter($sick->steps(), static fn (Step $step): bool => $step->key() === 'continuity U14.14'))[0]->outcomes[0]['observation']['payload'] ?? [];
+        $sick = $sick->record('continuity', ['result' => 'closed'] + $line);
+        self::assertSame('replace U14', $sick->proposed()[0]);
+        $cured = $sick->note('reseat u17 cured');
+        self::assertGreaterThan(0.8, $cured->share('U14'), 'It is suspected as before.');
+        self::assertSame('prove', trim($cured->proposed()[0]));
+        self::assertSame('replace U14', $cured->note('count 6')->proposed()[0], 'Once it shows again.');
+    }
+
+    public function test_the_trace_that_it_surely_is_is_located_before_anything_else(): void
+    {
+        $sick = SickBench::with('halyard-16', new InjectedFault(FaultKind::Short, 'A9', 'A20'), new InjectedFault(FaultKind::Weak, 'U51'));
+        $bench = Bench::with('halyard-16')->note('sign blank', 'run start-up nothing', 'run start-colour nothing')->read(SickBench::swept($sick, 'main'))->record('bus-capture', $sick->bus());
+
+        self::assertSame('A9', $bench->leading());
+        self::assertSame(['continuity A9', 'probe U75.2'], array_slice($bench->proposed(), 0, 2), 'The last pin of A9.');
+    }
+
+    public function test_a_part_is_touched_again_when_what_feeds_it_was_replaced(): void
+    {
+        $walk = ['chip' => 'U5', 'situation' => 'free-run', 'wrong' => [['pin' => 'U5.2', 'state' => 'silent', 'expected' => 'pulsing'], ['pin' => 'U5.4', 'state' => 'low', 'expected' => 'pulsing']], 'pulsing' => ['U5.1', 'U5.5', 'U5.7', 'U5.9', 'U5.12'], 'unknown' => []];
+        $walked = Bench::with('larkspur-64')->note('sign blank')->read(SickBench::swept(SickBench::with('larkspur-64', new InjectedFault(FaultKind::OutputLow, 'U5.4')), '0'))->record('pin-walk', $walk);
+
+        self::assertNotContains('walk U5', $walked->note('reseat u17 same')->proposed());
+        self::assertContains('walk U5', $walked->note('fit u30 new same')->proposed(), 'U30 gives it what it multiplexes.');
     }
 
     public function test_a_pass_is_not_asked_for_twice(): void

@@ -64,6 +64,16 @@ final class ProofAndExperienceTest extends TestCase
         self::assertSame([1, 3, 1], [$rate->shown, $rate->of, $rate->clean]);
     }
 
+    public function test_clean_runs_with_another_part_in_tell_of_the_fault_only_when_it_shows_again(): void
+    {
+        $plan = static fn (string ...$lines): array => (static fn (ProofPlan $plan): array => [$plan->shown, $plan->of, $plan->clean])(self::plan(Bench::with('larkspur-64')->note('power-ons 3 failed 1', ...$lines)));
+
+        self::assertSame([1, 3, 9], $plan('power-ons 9'));
+        self::assertSame([1, 12, 0], $plan('power-ons 9', 'fit u14 new cured'), 'The fault was in there still.');
+        self::assertSame([1, 3, 0], $plan('exchange u23 cured', 'power-ons 48', 'fit u14 new cured'), 'That was the machine with the good part.');
+        self::assertSame([2, 52, 0], $plan('exchange u23 cured', 'power-ons 48', 'power-ons 1 failed 1', 'fit u14 new cured'), 'It was not the part.');
+    }
+
     public function test_it_is_proved_when_the_runs_are_clean_and_every_function_works(): void
     {
         $bench = Bench::with('larkspur-64')->note('power-ons 3 failed 3', 'fit u14 new cured', 'power-ons 6', 'keys works', 'tape works', 'printer works', 'picture works');

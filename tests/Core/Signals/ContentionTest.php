@@ -49,7 +49,7 @@ final class ContentionTest extends TestCase
         self::assertGreaterThan(0.2, $contention[0]->strengths[$chip] ?? 0.0);
         self::assertLessThan($contention[0]->strengths[$chip], $contention[0]->strengths['U31'] ?? 0.0, 'One memory chip spoils one line.');
         $faults = $log->assess()->conclusion->posterior->faults;
-        self::assertLessThan(0.05, ($faults['U2/bad contact'] ?? 0.0) + ($faults['U2/contents or dead'] ?? 0.0), 'A ROM that drives nothing contends with nothing.');
+        self::assertLessThan(0.05, ($faults['U2/bad contact'] ?? 0.0) + ($faults['U2/contents'] ?? 0.0) + ($faults['U2/dead'] ?? 0.0), 'A ROM that drives nothing contends with nothing.');
         // The recording and one walk round the part are enough.
         $found = $log->record('pin-walk', (new Apprentice($bench))->walked($chip, Situation::FreeRun)['payload']);
         self::assertContains($found->leading(), [$chip, Boards::shipped($slug)->netlist->netOf($pin)?->name]);

@@ -71,6 +71,45 @@ final class UpstreamTest extends TestCase
         self::assertLessThan(0.3, $bench->share('U1'), 'It stands still because its clock does.');
     }
 
+    public function test_an_address_line_that_a_gate_passes_on_is_lost_behind_it_as_well(): void
+    {
+        $read = Bench::with('larkspur-64')->note('sign blank')->read(SickBench::swept(SickBench::with('larkspur-64', new InjectedFault(FaultKind::OpenTrace, 'VA14', 'U6.10')), '0'));
+
+        self::assertGreaterThan(0.05, $read->share('VA14'));
+        self::assertContains('continuity VA14', $read->proposed());
+    }
+
+    public function test_what_comes_in_right_at_a_part_is_not_why_its_output_is_wrong(): void
+    {
+        // The processor stands still; its clock, from U20, is right at its pin, its reset, from U37, is not touched.
+        $dead = new InjectedFault(FaultKind::Dead, 'U1');
+        $output = self::probed(Bench::with('larkspur-64')->note('sign blank'), $dead, Situation::FreeRun, 'U1.9');
+        $fed = self::probed($output, $dead, Situation::FreeRun, 'U1.37');
+        $strengths = static fn (Bench $bench): array => array_values(array_filter($bench->assess()->conclusion->evidence, static fn (Evidence $seen): bool => $seen->abnormal && $seen->kind === Evidence::PROBE))[0]->strengths;
+
+        self::assertGreaterThan(0.05, $strengths($output)['U20'] ?? 0.0);
+        self::assertLessThan(0.2 * $strengths($output)['U20'], $strengths($fed)['U20']);
+        self::assertSame($strengths($output)['U37'], $strengths($fed)['U37']);
+        self::assertSame($strengths($output)['U1'], $strengths($fed)['U1']);
+    }
+
+    public function test_each_right_output_clears_a_part_a_little_and_its_contents_hardly(): void
+    {
+        $seen = Bench::with('larkspur-64')->note('sign blank', 'picture fails');
+        $healthy = new Apprentice(SickBench::with('larkspur-64'));
+        $faults = static fn (Bench $bench): array => $bench->assess()->conclusion->posterior->faults;
+        $before = $faults($seen);
+        foreach (['U22.11', 'U22.12', 'U22.13', 'U22.14', 'U22.3', 'U22.4', 'U22.5', 'U22.6'] as $pin) {
+            $seen = $seen->record('probe', $healthy->probed($pin, Situation::FreeRun)['payload']);
+        }
+        $after = $faults($seen);
+        $left = static fn (string $fault): float => ($after[$fault] / $before[$fault]) / ($after['U24/dead'] / $before['U24/dead']);
+
+        self::assertLessThan(0.2, $left('U23/dead'), 'All outputs of the character generator move.');
+        self::assertGreaterThan(0.7, $left('U23/contents'), 'What they say is not known.');
+        self::assertGreaterThan(0.25, $left('U23/bad contact'), 'Of an address, it may be.');
+    }
+
     public function test_a_processor_runs_by_its_clock_its_reset_and_its_waits(): void
     {
         $structure = new Structure(Boards::shipped('tamarisk-two'));
