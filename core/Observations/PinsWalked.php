@@ -50,7 +50,7 @@ final class PinsWalked implements Interpreter
                 continue;
             }
             $measured[] = isset($wrong[$name])
-                ? new PinSeen($name, $situation, $wrong[$name]['state'], null, null, $wrong[$name]['expected'], null, judged: false)
+                ? new PinSeen($name, $situation, $wrong[$name]['state'], null, null, $wrong[$name]['expected'], null, judged: false, onWalk: true)
                 : new PinSeen($name, $situation, null, null, null, isset($pulsing[$name]) ? ProbeState::Pulsing : null, null, judged: true, onWalk: true);
         }
         $listed = implode(', ', array_map(static fn (string $pin, array $seen): string => "{$board->netlist->called($pin)} {$seen['state']->value}", array_keys($wrong), $wrong));

@@ -100,6 +100,9 @@ final class DiagnosisSearch
 
     private float $total = 0.0;
 
+    /** @var list<int> places of the set found greedily, the lowest first */
+    private array $greedy = [];
+
     /** @var array<int, float> */
     private array $faultMass = [];
 
@@ -422,6 +425,7 @@ final class DiagnosisSearch
         $q = array_fill(0, count($this->constant), 1.0);
         $sets = array_fill_keys(array_keys($this->outcomes), '');
         $best = 0.0;
+        $this->greedy = [];
         $weight = 0.0;
         $taken = [];
         $sites = [];
@@ -440,9 +444,13 @@ final class DiagnosisSearch
             $sites[$this->faults[$next]->site] = true;
             $room[(int) $this->live[$next]]--;
             $weight += $gain[$next];
-            $best = max($best, $weight);
+            if ($weight > $best) {
+                $best = $weight;
+                $this->greedy = array_keys($taken);
+            }
             $gain = $this->join($next, $gain, $q, $sets, -1);
         }
+        sort($this->greedy);
 
         return $best;
     }
@@ -499,6 +507,14 @@ final class DiagnosisSearch
         /** @var SplPriorityQueue<array{float, int}, array{GrownSet, int, float}> $waiting */
         $waiting = new SplPriorityQueue;
         $this->weigh($root, $waiting);
+        // What leads to the set found greedily is grown at once: however soon the budget is spent, that one is weighed.
+        $path = [];
+        $set = $root;
+        foreach ($this->greedy as $place) {
+            $set = $this->joined($set, $place);
+            $path[implode(' ', $set->members)] = true;
+            $this->weigh($set, $waiting);
+        }
         for ($grown = 1; $grown < $budget && ! $waiting->isEmpty(); $grown++) {
             /** @var array{GrownSet, int, float} $next */
             $next = $waiting->extract();
@@ -506,12 +522,20 @@ final class DiagnosisSearch
             if ($most < log($this->cut * max(1.0, $this->total))) {
                 break;
             }
-            $q = $from->q;
-            $sets = $from->sets;
-            $members = [...$from->members, $place];
-            $gain = $this->join($place, $from->gain, $q, $sets, $place, $this->isOpen($members));
-            $this->weigh(new GrownSet($members, $from->sites + [$this->siteOf[$place] => true], $from->weight + $from->gain[$place], $gain, $q, $sets, $from->live + (int) $this->live[$place]), $waiting);
+            if (! isset($path[implode(' ', [...$from->members, $place])])) {
+                $this->weigh($this->joined($from, $place), $waiting);
+            }
         }
+    }
+
+    private function joined(GrownSet $from, int $place): GrownSet
+    {
+        $q = $from->q;
+        $sets = $from->sets;
+        $members = [...$from->members, $place];
+        $gain = $this->join($place, $from->gain, $q, $sets, $place, $this->isOpen($members));
+
+        return new GrownSet($members, $from->sites + [$this->siteOf[$place] => true], $from->weight + $from->gain[$place], $gain, $q, $sets, $from->live + (int) $this->live[$place]);
     }
 
     /**
@@ -665,6 +689,8 @@ final class DiagnosisSearch
             if (count(array_filter($members, fn (int $place): bool => $this->live[$place])) >= $this->maxFaults) {
                 continue;
             }
+            // Beside what was seen very often the empty set weighs nothing, and what is added to it may weigh all.
+            $logarithm = $members === [] ? -$this->reference : log(max(1e-300, $mass));
             $q = array_fill(0, count($this->constant), 1.0);
             foreach ($members as $place) {
                 foreach ($this->findingsOf[$place] as [$number, $rest]) {
@@ -681,7 +707,7 @@ final class DiagnosisSearch
                         ? self::logarithm($this->outcomes[$number]->chance([...$ids, $id])) - $base[$number]
                         : $this->ratio($number, $q[$number], $rest);
                 }
-                $more = $mass * exp($weight);
+                $more = exp(min(600.0, $logarithm + $weight));
                 $sum += $more;
                 $added[$id] += $more;
                 $this->siteMass[$fault->site] = ($this->siteMass[$fault->site] ?? 0.0);

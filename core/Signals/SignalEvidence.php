@@ -131,7 +131,7 @@ final readonly class SignalEvidence
                 $cleared = $this->outputsRight((string) $chip, $readings);
                 // Where one of its outputs is wrong, the others say nothing of it: mostly one fails.
                 $strengths[$chip] = $cleared === null ? 0.0 : max($strengths[$chip] ?? 0.0, $cleared);
-                $evidence[] = $this->report("walk {$key} {$chip}", false, $strengths, $state, "the pins of {$chip} are as they should be", (string) ($rights[0]->observation ?? ''));
+                $evidence[] = $this->report("walk {$key} {$chip}", false, $strengths, $state, $rights === [] ? "all pins of {$chip} were touched" : "the pins of {$chip} are as they should be", (string) ($rights[0]->observation ?? ''));
             }
             foreach (GateCheck::all($this->structure, $states) as $check) {
                 $net = $this->structure->board->netlist->netOf($check->output);

@@ -66,6 +66,37 @@ final class DiagnosisSearchTest extends TestCase
         }
     }
 
+    public function test_what_was_seen_often_of_several_faults_is_explained_however_many_could_be_why(): void
+    {
+        // Four things are wrong, each seen fifty times and each with sixty alike faults that could be why.
+        $faults = $findings = [];
+        foreach (range(0, 3) as $thing) {
+            $why = [];
+            foreach (range(1, 60) as $number) {
+                $faults[] = new Fault("{$thing}/{$number}", "{$thing}/{$number}", $number === 7 ? 0.004 : 0.002);
+                $why["{$thing}/{$number}"] = 0.9;
+            }
+            foreach (range(1, 50) as $time) {
+                $findings[] = new Finding("{$thing} {$time}", true, 0.0001, 0.05, $why);
+            }
+        }
+        $posterior = (new DiagnosisSearch)->search(new Network($faults, $findings, 4, true));
+
+        self::assertSame([], array_filter($posterior->faults, is_nan(...)));
+        self::assertEqualsCanonicalizing(['0/7', '1/7', '2/7', '3/7'], array_map(static fn (Fault $fault): string => $fault->id, $posterior->diagnoses[0]->faults));
+        self::assertEqualsWithDelta(1.0, array_sum(array_filter($posterior->faults, static fn (string $id): bool => $id[0] === '2', ARRAY_FILTER_USE_KEY)), 0.01);
+    }
+
+    public function test_what_is_added_once_may_explain_all_of_a_long_record(): void
+    {
+        // Seen three hundred times; sets grow from one fault that explains it half as well as the one that is added.
+        $findings = array_map(static fn (int $time): Finding => new Finding((string) $time, true, 0.0001, 0.05, ['grown' => 0.4, 'added' => 0.9]), range(1, 300));
+        $posterior = (new DiagnosisSearch)->search(new Network([new Fault('grown', 'A', 0.002), new Fault('added', 'B', 0.002, grows: false)], $findings, 2, true));
+
+        self::assertEqualsWithDelta(1.0, $posterior->faults['added'], 1e-6);
+        self::assertContains('added', array_map(static fn (Fault $fault): string => $fault->id, $posterior->diagnoses[0]->faults));
+    }
+
     /** The order of findings and faults is the order of typing; it must not matter. */
     public function test_the_order_of_findings_and_faults_does_not_matter(): void
     {

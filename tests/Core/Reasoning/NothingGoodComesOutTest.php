@@ -107,6 +107,15 @@ final class NothingGoodComesOutTest extends TestCase
         self::assertContains('walk U5', $walked->note('fit u30 new same')->proposed(), 'U30 gives it what it multiplexes.');
     }
 
+    public function test_a_part_of_which_no_pin_is_right_is_not_touched_again(): void
+    {
+        $held = new InjectedFault(FaultKind::HoldsLow, 'U57.9');
+        $bench = Bench::with('halyard-16')->note('sign blank')->record('pin-walk', (new Apprentice(SickBench::with('halyard-16', $held)))->walked('U78', Situation::FreeRun)['payload']);
+
+        self::assertGreaterThan(0.3, $bench->share('U78'));
+        self::assertNotContains('walk U78', $bench->proposed());
+    }
+
     public function test_a_pass_is_not_asked_for_twice(): void
     {
         $sick = Bench::with('tamarisk-two')->note('sign blank', 'run plug-in pass');
