@@ -76,6 +76,8 @@ final class Apprentice
                 ['from' => $from, 'to' => $to] = $foreseen[0]['payload'] + ['from' => '', 'to' => ''];
 
                 return is_string($from) && is_string($to) ? ['kind' => 'continuity', 'payload' => ['from' => $from, 'to' => $to, 'result' => $bench->continuity($from, $to) ? 'closed' : 'open']] : null;
+            case 'drop':
+                return $this->bench->board->netlist->nets[$site] ?? null ? ['kind' => 'line-drop', 'payload' => ['net' => $site, 'pin' => $bench->pullsAt($site) ?? '']] : null;
             case 'rail':
                 return ['kind' => 'rail', 'payload' => [...$foreseen[0]['payload'] ?? ['rail' => $site], 'volts' => $bench->rail($site)]];
             case 'read':

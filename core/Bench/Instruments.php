@@ -62,6 +62,13 @@ final readonly class Instruments
                 $to = $this->pin($with['to'] ?? '', 'to');
 
                 return self::seen(['kind' => 'continuity', 'payload' => ['from' => $from, 'to' => $to, 'result' => $this->bench->continuity($from, $to) ? 'closed' : 'open']], $minutes('continuity'));
+            case 'drop':
+                $net = $board->netlist->netOf($this->pin($with['pin'] ?? '', 'pin'));
+                if ($net === null || $net->isPower()) {
+                    throw InputRejected::of('pin', 'That pin is on no line that could be followed. Name a pin of the line that is held.');
+                }
+
+                return self::seen(['kind' => 'line-drop', 'payload' => ['net' => $net->name, 'pin' => $this->bench->pullsAt($net->name) ?? '']], $minutes('drop'));
             case 'rail':
                 $rail = $board->findRail($with['rail'] ?? '') ?? throw InputRejected::of('rail', 'There is no rail "'.($with['rail'] ?? '').'" on this board.');
 

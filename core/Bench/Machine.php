@@ -93,6 +93,34 @@ final class Machine
         return $circuit->nodeOf($one) >= 0 && $circuit->nodeOf($one) === $circuit->nodeOf($other);
     }
 
+    /**
+     * Where along a line the current goes that holds it: at the one pin that pulls it.
+     *
+     * @return string|null null where nothing pulls it at a pin, or where several do
+     */
+    public function pullsAt(string $net): ?string
+    {
+        $showing = $this->showing();
+        $pins = $this->board->netlist->nets[$net]->pins ?? [];
+        if ($pins === [] || ! in_array(ProbeState::Between, [$this->probe($pins[0], Situation::FreeRun), $this->probe($pins[0], Situation::Running)], true)) {
+            return null; // Nothing drives against it: no current goes anywhere.
+        }
+        if (array_filter($showing, static fn (InjectedFault $fault): bool => $fault->kind === FaultKind::Short && in_array($net, [$fault->at, $fault->detail], true)) !== []) {
+            return null; // Where the two touch, and that is between pins.
+        }
+        $pulling = [];
+        foreach ($showing as $fault) {
+            $at = match ($fault->kind) {
+                FaultKind::HoldsLow, FaultKind::HoldsHigh, FaultKind::OutputLow, FaultKind::OutputHigh => [$fault->at],
+                FaultKind::ReadsLow, FaultKind::ReadsHigh => ($this->board->chips[$fault->at] ?? null)?->dataOutputs() ?? [],
+                default => [],
+            };
+            $pulling = [...$pulling, ...array_intersect($at, $pins)];
+        }
+
+        return count($pulling) === 1 ? $pulling[0] : null;
+    }
+
     /** Volts of a rail at its regulator. */
     public function rail(string $name): float
     {

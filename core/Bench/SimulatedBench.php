@@ -230,6 +230,16 @@ final class SimulatedBench
         return $this->machine()->continuity($from, $to);
     }
 
+    /**
+     * The pin at which a line is pulled, by what is measured along it to the millivolt.
+     *
+     * @return string|null null where it is pulled at no pin, or at several
+     */
+    public function pullsAt(string $net): ?string
+    {
+        return $this->machine()->pullsAt($net);
+    }
+
     public function rail(string $name): float
     {
         return $this->machine()->rail($name);

@@ -54,6 +54,7 @@ final readonly class BenchLine
         ['form' => 'keys works', 'means' => 'a function of this board works; keys fails when it does not'],
         ['form' => 'u31.7 silent', 'means' => 'pin 7 of U31 probed: also high, low, pulsing, between, 2.1 v, 1.02 mhz; u31.7 high free in a free run, reset, found'],
         ['form' => 'open u9.3 u14.12', 'means' => 'with the power off, these two pins are not connected; closed when they are'],
+        ['form' => 'drop ma4 u6.4', 'means' => 'MA4 measured at each of its pins, to the millivolt: it is pulled at U6.4; without a pin, none stands out'],
         ['form' => 'mark u14 A3 in drawer 2', 'means' => 'A3 is written on the chip that came in U14, and it lies in drawer 2; mark new u14 N1'],
         ['form' => 'power-ons 20', 'means' => '20 clean power-ons; power-ons 5 failed 1 when the fault showed in one of five; ran 60 clean for a run of 60 minutes'],
         ['form' => 'leak u14 u15', 'means' => 'a cell leaked near these: weak evidence; also liquid, soldered, touched, over-voltage (+5), recapped, missing, theory; stored 20 (years)'],
@@ -128,11 +129,16 @@ final readonly class BenchLine
         return $this->memory($line);
     }
 
-    /** "u31.7 silent", "u20.11 1.02 mhz", "u9.3 2.1 v free", "open u9.3 u14.12". */
+    /** "u31.7 silent", "u20.11 1.02 mhz", "u9.3 2.1 v free", "open u9.3 u14.12", "drop d5 u4.7" and "drop d5" where no pin stands out. */
     private function probed(string $line): ?Understanding
     {
         if (preg_match('/^(open|closed) +(\S+\.\S+) +(\S+\.\S+)$/i', $line, $match) === 1) {
             return $this->recorded(ContinuityTested::KIND, ['from' => strtoupper($match[2]), 'to' => strtoupper($match[3]), 'result' => strtolower($match[1])], new ContinuityTested);
+        }
+        if (preg_match('/^drop +(\S+)(?: +(\S+\.\S+))?$/i', $line, $match) === 1) {
+            $net = array_values(array_filter(array_keys($this->moment->board->netlist->nets), static fn (int|string $name): bool => strcasecmp((string) $name, $match[1]) === 0))[0] ?? $match[1];
+
+            return $this->recorded(LineDropMeasured::KIND, ['net' => (string) $net, 'pin' => strtoupper($match[2] ?? '')], new LineDropMeasured);
         }
         if (preg_match('/^([a-z]+\d+\.\S+) +(?:([a-z]+|[01])|(\d+(?:\.\d+)?) *(v|hz|khz|mhz))(?: +(reset|free|free-run|running|found))?$/i', $line, $match) !== 1) {
             return null;

@@ -51,6 +51,9 @@ final readonly class Evidence
     /** Two pins were found connected, or not. */
     public const CONTINUITY = 'continuity';
 
+    /** It was measured where along a line the current goes that holds it. */
+    public const DROP = 'drop';
+
     /** A ROM was read in its place, through the board. */
     public const ROM = 'rom';
 
@@ -64,10 +67,10 @@ final readonly class Evidence
     public const CONTENTION = 'contention';
 
     /** What says of parts and traces, by their position, how strongly a fault there would show. */
-    public const OF_SITES = [self::SIGN, self::FUNCTION, self::PROBE, self::CONTINUITY, self::ROM, self::ROM_OUT, self::BUS, self::CONTENTION];
+    public const OF_SITES = [self::SIGN, self::FUNCTION, self::PROBE, self::CONTINUITY, self::DROP, self::ROM, self::ROM_OUT, self::BUS, self::CONTENTION];
 
     /** What looks at single traces. */
-    public const OF_TRACES = [self::PROBE, self::CONTINUITY, self::ROM, self::BUS, self::CONTENTION];
+    public const OF_TRACES = [self::PROBE, self::CONTINUITY, self::DROP, self::ROM, self::BUS, self::CONTENTION];
 
     /** Several clean power-ons, or a long run. */
     public const CLEAN = 'clean';

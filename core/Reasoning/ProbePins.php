@@ -10,6 +10,7 @@ use ZapTrace\Board\Netlist;
 use ZapTrace\Diagnostics\DiagnosticResult;
 use ZapTrace\Parts\Pin;
 use ZapTrace\Signals\ContinuitySeen;
+use ZapTrace\Signals\LineDrop;
 use ZapTrace\Signals\SignalEvidence;
 use ZapTrace\Signals\Structure;
 
@@ -28,6 +29,9 @@ final class ProbePins implements Proposer
     private const WORTH_MEASURING = 0.3;
 
     private const MOST = 10;
+
+    /** So many pins of a line are offered as the one that pulls it. */
+    private const PULLING = 12;
 
     private ?Structure $structure = null;
 
@@ -51,7 +55,7 @@ final class ProbePins implements Proposer
                 ], needs: Equipment::Probe);
             }
         }
-        array_push($proposals, ...$this->walks($conclusion, $evidence));
+        array_push($proposals, ...$this->walks($conclusion, $evidence), ...$this->drops($conclusion, $evidence));
         foreach ($conclusion->suspects() as $suspect) {
             $net = $suspect->kind === SiteKind::Net ? $conclusion->board->netlist->nets[$suspect->site] ?? null : null;
             if ($net !== null && $suspect->share >= self::WORTH_FOLLOWING) {
@@ -84,6 +88,42 @@ final class ProbePins implements Proposer
         }
 
         return $sick ? 'free-run' : 'running';
+    }
+
+    /**
+     * A line between the levels is driven and pulled at once: it is measured at each of its pins, to the millivolt. What
+     * pulls it is where the current goes. So two outputs that fight are told apart, and an input that has gone to ground is found at all.
+     *
+     * @return list<Proposal>
+     */
+    private function drops(Conclusion $conclusion, SignalEvidence $evidence): array
+    {
+        $proposals = [];
+        $shares = $conclusion->posterior->sites;
+        foreach ($conclusion->evidence as $seen) {
+            if (! $seen->abnormal || ! in_array($seen->kind, [Evidence::PROBE, Evidence::CONTENTION], true) || ! $seen->state->sameParts($conclusion->now) || preg_match('/ is between at ([A-Z]+\d+\.\d+)/', $seen->words, $match) !== 1) {
+                continue;
+            }
+            $net = $conclusion->board->netlist->netOf($match[1]);
+            $done = $net === null || array_filter($conclusion->evidence, static fn (Evidence $other): bool => str_starts_with($other->id, "drop {$net->name} ") && $other->state->sameParts($conclusion->now)) !== [];
+            if ($net === null || $done || isset($proposals[$net->name])) {
+                continue;
+            }
+            $pins = array_filter($net->pins, static fn (string $pin): bool => ! in_array(($conclusion->board->chips[Netlist::chipOf($pin)] ?? null)?->kind(), ['connector', 'discrete', null], true));
+            usort($pins, static fn (string $a, string $b): int => ($shares[Netlist::chipOf($b)] ?? 0.0) <=> ($shares[Netlist::chipOf($a)] ?? 0.0));
+            $outcomes = [];
+            foreach ([...array_slice($pins, 0, self::PULLING), null] as $pin) {
+                $told = $evidence->ofDrop(new LineDrop($net->name, $pin), $conclusion->now);
+                if ($told !== null) {
+                    $outcomes[] = new ProposedOutcome($pin === null ? 'no pin stands out' : "it is pulled at {$pin}", [$told], ['kind' => 'line-drop', 'payload' => ['net' => $net->name, 'pin' => $pin ?? '']]);
+                }
+            }
+            if (count($pins) > 1) {
+                $proposals[$net->name] = new Proposal('drop', $net->name, "Measure {$net->name} at each of its pins, to the millivolt: where is it nearest to what pulls it?", 'finds what pulls the line among all that is on it', 'drop', $outcomes, needs: Equipment::Meter);
+            }
+        }
+
+        return array_values($proposals);
     }
 
     /**

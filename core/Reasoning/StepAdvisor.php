@@ -147,7 +147,7 @@ final readonly class StepAdvisor
             // Before anything is looked for along a line its own driver is touched, with what it goes by.
             $drivers = array_map(Netlist::chipOf(...), $conclusion->board->netlist->drivers($net));
 
-            return self::ahead($steps, static fn (Step $step): bool => $step->action === 'walk' && $drivers === [$step->site]);
+            return self::ahead($steps, static fn (Step $step): bool => $step->action === 'drop' && $step->site === $net->name || $step->action === 'walk' && $drivers === [$step->site]);
         }
         if ($first === null || $first->action !== 'replace' || $first->risk !== 'heat') {
             return $steps;
@@ -163,6 +163,7 @@ final readonly class StepAdvisor
 
         // Of several bits of one chip one line is enough: no single break takes them all.
         return self::ahead($steps, static fn (Step $step): bool => match ($step->action) {
+            'drop' => array_filter($conclusion->board->netlist->nets[$step->site]->pins ?? [], static fn (string $pin): bool => Netlist::chipOf($pin) === $first->site) !== [],
             'walk' => $banks === [] ? $step->site === $first->site : $mayBeBuffer && in_array($step->site, $buffers, true),
             'read' => in_array($step->site, array_map(static fn (Bank $bank): string => "bank {$bank->name}", $banks), true),
             'continuity' => count($lines) === 1 && $step->site === $lines[0] && self::mayBeOpen($step),
@@ -190,7 +191,7 @@ final readonly class StepAdvisor
         $leads = $conclusion->suspects()[0] ?? null;
 
         return $leads !== null && $leads->kind === SiteKind::Net && $leads->share >= self::LIKELY
-            && ($step->action === 'continuity' && $step->site === $leads->site || $step->action === 'probe' && $conclusion->board->netlist->netOf($step->site)?->name === $leads->site);
+            && (in_array($step->action, ['continuity', 'drop'], true) && $step->site === $leads->site || $step->action === 'probe' && $conclusion->board->netlist->netOf($step->site)?->name === $leads->site);
     }
 
     /** Whether anything was wrong with the parts that are in now. */
@@ -394,7 +395,7 @@ final readonly class StepAdvisor
         $saving = array_values(array_filter($steps, static fn (Step $step): bool => $step->saves > 0.0));
         $rest = array_values(array_filter($steps, static fn (Step $step): bool => $step->saves <= 0.0));
         // Cheap openers come before anything is taken apart, whatever else is to be gained; pins and traces have to earn it.
-        $opener = static fn (Step $step): bool => ! in_array($step->action, ['walk', 'probe', 'continuity', 'set', 'function'], true) && $step->risk === 'none' && $step->minutes <= 3.0 && $step->bits >= 3 * self::INFORMS;
+        $opener = static fn (Step $step): bool => ! in_array($step->action, ['walk', 'probe', 'continuity', 'drop', 'set', 'function'], true) && $step->risk === 'none' && $step->minutes <= 3.0 && $step->bits >= 3 * self::INFORMS;
         if ($saving === []) {
             $informs = array_values(array_filter($rest, static fn (Step $step): bool => $step->kind !== 'repair' && $step->bits >= self::INFORMS));
             $repairs = array_values(array_filter($rest, static fn (Step $step): bool => in_array($step->action, ['replace', 'exchange', 'wire', 'fix'], true)));
@@ -406,7 +407,7 @@ final readonly class StepAdvisor
         }
         // A repair that is likely right goes before pins, traces and functions that would leave it the first thing to do anyway.
         $likely = array_values(array_filter($steps, static fn (Step $step): bool => in_array($step->action, ['exchange', 'replace', 'wire', 'fix', 'reseat', 'clean', 'set'], true) && $suspects !== [] && in_array($step->site, [$suspects[0]->site, $suspects[0]->seat], true) && $suspects[0]->share >= self::LIKELY));
-        $waits = static fn (Step $step): bool => $likely !== [] && ! $step->turns && (in_array($step->action, ['walk', 'probe', 'continuity', 'function', 'capture', 'rom', 'rail', 'feel'], true) || $step->saves < self::CLEARLY && in_array($step->action, ['run', 'watch', 'read'], true));
+        $waits = static fn (Step $step): bool => $likely !== [] && ! $step->turns && (in_array($step->action, ['walk', 'probe', 'continuity', 'drop', 'function', 'capture', 'rom', 'rail', 'feel'], true) || $step->saves < self::CLEARLY && in_array($step->action, ['run', 'watch', 'read'], true));
         $saving = [...array_values(array_filter($saving, static fn (Step $step): bool => ! $waits($step))), ...array_slice($likely, 0, 1), ...array_values(array_filter($saving, $waits))];
         $all = [...$saving, ...$rest];
         $all = $saving === [] ? $all : [...array_values(array_filter($all, $opener)), ...$all];

@@ -20,6 +20,11 @@ final readonly class SignalEvidence
     /** How much of its strength is left to what can hardly show so. */
     private const HARDLY = 0.1;
 
+    private const LETS_FIGHT = 0.7;
+
+    /** What else is on a line that is pulled at one pin. */
+    private const ELSEWHERE_ON_LINE = 0.001;
+
     /** How much of an output is cleared by a line that moves and that others drive as well. */
     private const SHARED = 0.6;
 
@@ -401,6 +406,36 @@ final readonly class SignalEvidence
     }
 
     /**
+     * What pulls a line that is driven as well is where the current goes: the part at that pin; of a line in which no pin
+     * stands out, something between them.
+     *
+     * @param  list<array{observation: string, state: MachineState, what: LineDrop}>  $samples
+     * @return list<Evidence>
+     */
+    public function ofDrops(array $samples): array
+    {
+        return array_values(array_filter(array_map(fn (array $sample): ?Evidence => $this->ofDrop($sample['what'], $sample['state'], $sample['observation']), $samples)));
+    }
+
+    /** What such a measurement tells, or would tell. */
+    public function ofDrop(LineDrop $drop, MachineState $state, string $observation = ''): ?Evidence
+    {
+        $net = $this->structure->board->netlist->nets[$drop->net] ?? null;
+        if ($net === null) {
+            return null;
+        }
+        // Where no pin stands out two touch, or two that are well are let drive at once.
+        $strengths = $drop->pin === null && count($this->structure->driversOf($net)) > 1 ? (new LineFaults($this->structure))->contending($net, '', self::LETS_FIGHT) : [];
+        $strengths = [...$strengths, ...array_fill_keys(array_map(Netlist::chipOf(...), $net->pins), self::ELSEWHERE_ON_LINE)];
+        $strengths[self::held($net->name)] = $drop->pin === null ? 0.9 : self::ELSEWHERE_ON_LINE;
+        if ($drop->pin !== null) {
+            $strengths[Netlist::chipOf($drop->pin)] = 0.95;
+        }
+
+        return $this->report("drop {$net->name} {$state->key()}", true, $strengths, $state, $drop->pin === null ? "along {$net->name} no pin stands out" : "{$net->name} is pulled at {$drop->pin}", $observation, Evidence::DROP);
+    }
+
+    /**
      * What a reading of a pin would be, before it is made.
      */
     public function foreseen(string $pin, bool $wrong, MachineState $state): ?Evidence
@@ -666,6 +701,7 @@ final readonly class SignalEvidence
     {
         $falseAlarm = match (true) {
             $kind === Evidence::CONTINUITY => 'continuityFalseAlarm',
+            $kind === Evidence::DROP => 'probePinsFalseAlarm',
             $atSeveralPins => 'probePinsFalseAlarm',
             $repeated => 'probeTwiceFalseAlarm',
             default => 'probeFalseAlarm',

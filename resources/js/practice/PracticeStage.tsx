@@ -20,6 +20,7 @@ const groups: Record<string, Record<string, Instrument>> = {
         frequency: { label: 'measure a frequency', fields: ['pin'] },
         walk: { label: 'touch every pin of a chip', fields: ['chip'] },
         continuity: { label: 'test continuity, power off', fields: ['from', 'to'] },
+        drop: { label: 'measure along a held line, to the millivolt', fields: ['pin'] },
         feel: { label: 'feel a chip', fields: ['site'] },
     },
     'run and read': {

@@ -54,7 +54,7 @@ export default function TracesStage({ job }: { job: Job; board: Board }) {
                 />
                 {data && data.removal.length > 0 && <Removal signals={data} busy={record.isPending} onTested={test} />}
             </section>
-            <Entries job={job} kinds={['continuity']} title="Tested" />
+            <Entries job={job} kinds={['continuity', 'line-drop']} title="Tested" />
         </div>
     );
 }
