@@ -119,7 +119,7 @@ final class ProbePins implements Proposer
                 }
             }
             if (count($pins) > 1) {
-                $proposals[$net->name] = new Proposal('drop', $net->name, "Measure {$net->name} at each of its pins, to the millivolt: where is it nearest to what pulls it?", 'finds what pulls the line among all that is on it', 'drop', $outcomes, needs: Equipment::Meter);
+                $proposals[$net->name] = new Proposal('drop', $net->name, "Measure {$net->name} at each of its pins, to the millivolt: at which is it lowest, or highest where it is pulled up?", "finds what pulls the line among all that is on it; for a pin not listed here type drop {$net->name} and the pin", 'drop', $outcomes, needs: Equipment::Meter);
             }
         }
 
