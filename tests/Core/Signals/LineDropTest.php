@@ -33,6 +33,8 @@ final class LineDropTest extends TestCase
         self::assertSame('U33.18', SickBench::with('larkspur-64', new InjectedFault(FaultKind::OutputLow, 'U33.18'))->pullsAt('MA0'), 'One of two outputs on the line.');
         self::assertNull(SickBench::with('halyard-16', new InjectedFault(FaultKind::HoldsLow, 'U57.9'))->pullsAt('A12'), 'That stands still, and nothing fights.');
         self::assertNull(SickBench::with('larkspur-64', new InjectedFault(FaultKind::Short, 'VA4', 'VA8'))->pullsAt('VA8'), 'Where two touch no pin stands out.');
+        self::assertNull(SickBench::with('larkspur-64', new InjectedFault(FaultKind::Short, 'VA4', 'VA8'), new InjectedFault(FaultKind::OutputLow, 'U32.4'))->pullsAt('VA8'), 'Nor where one of the two is stuck besides.');
+        self::assertNull(SickBench::with('tamarisk-two', new InjectedFault(FaultKind::OutputLow, 'U10.6'))->pullsAt('/RAM1'), 'It drives alone.');
         self::assertNull(SickBench::with('larkspur-64')->pullsAt('MA0'));
     }
 
