@@ -40,6 +40,11 @@ export default function Home() {
                 <Search />
                 <ProblemList problems={problemsOf(importing.error)} title="The job file was not opened; nothing of it was stored." />
                 <ProblemList problems={problemsOf(jobs.error)} title="The jobs cannot be shown." />
+                {jobs.isPending && (
+                    <p role="status" className="py-3 text-soft">
+                        Weighing what is known of each job…
+                    </p>
+                )}
                 {jobs.data?.length === 0 && (
                     <div className="border border-dashed border-edge px-5 py-6">
                         <p className="text-lg">The bench is empty.</p>
