@@ -77,7 +77,7 @@ final class Apprentice
 
                 return is_string($from) && is_string($to) ? ['kind' => 'continuity', 'payload' => ['from' => $from, 'to' => $to, 'result' => $bench->continuity($from, $to) ? 'closed' : 'open']] : null;
             case 'drop':
-                return $this->bench->board->netlist->nets[$site] ?? null ? ['kind' => 'line-drop', 'payload' => ['net' => $site, 'pin' => $bench->pullsAt($site) ?? '']] : null;
+                return $this->dropped($site);
             case 'rail':
                 return ['kind' => 'rail', 'payload' => [...$foreseen[0]['payload'] ?? ['rail' => $site], 'volts' => $bench->rail($site)]];
             case 'read':
@@ -175,6 +175,14 @@ final class Apprentice
             'pin' => $pin, 'situation' => $situation->value, 'state' => $this->bench->probe($pin, $situation)->value,
             'expected' => $expected['state']->value ?? 'any', 'by' => $expected['source'],
         ]];
+    }
+
+    /**
+     * @return array{kind: string, payload: array<string, mixed>}
+     */
+    public function dropped(string $net): array
+    {
+        return ['kind' => 'line-drop', 'payload' => ['net' => $net, 'pin' => $this->bench->pullsAt($net) ?? '']];
     }
 
     /**

@@ -68,7 +68,7 @@ final readonly class Instruments
                     throw InputRejected::of('pin', 'That pin is on no line that could be followed. Name a pin of the line that is held.');
                 }
 
-                return self::seen(['kind' => 'line-drop', 'payload' => ['net' => $net->name, 'pin' => $this->bench->pullsAt($net->name) ?? '']], $minutes('drop'));
+                return self::seen($apprentice->dropped($net->name), $minutes('drop'));
             case 'rail':
                 $rail = $board->findRail($with['rail'] ?? '') ?? throw InputRejected::of('rail', 'There is no rail "'.($with['rail'] ?? '').'" on this board.');
 

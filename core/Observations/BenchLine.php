@@ -136,9 +136,7 @@ final readonly class BenchLine
             return $this->recorded(ContinuityTested::KIND, ['from' => strtoupper($match[2]), 'to' => strtoupper($match[3]), 'result' => strtolower($match[1])], new ContinuityTested);
         }
         if (preg_match('/^drop +(\S+)(?: +(\S+\.\S+))?$/i', $line, $match) === 1) {
-            $net = array_values(array_filter(array_keys($this->moment->board->netlist->nets), static fn (int|string $name): bool => strcasecmp((string) $name, $match[1]) === 0))[0] ?? $match[1];
-
-            return $this->recorded(LineDropMeasured::KIND, ['net' => (string) $net, 'pin' => strtoupper($match[2] ?? '')], new LineDropMeasured);
+            return $this->recorded(LineDropMeasured::KIND, ['net' => $this->moment->board->netlist->find($match[1])->name ?? $match[1], 'pin' => strtoupper($match[2] ?? '')], new LineDropMeasured);
         }
         if (preg_match('/^([a-z]+\d+\.\S+) +(?:([a-z]+|[01])|(\d+(?:\.\d+)?) *(v|hz|khz|mhz))(?: +(reset|free|free-run|running|found))?$/i', $line, $match) !== 1) {
             return null;

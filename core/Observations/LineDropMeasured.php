@@ -44,16 +44,16 @@ final class LineDropMeasured implements Interpreter, WeighsTogether
     {
         $problems = new ProblemList;
         $name = $observation->payload->string('net');
-        $net = $board->netlist->nets[$name] ?? null;
+        $net = $board->netlist->find($name);
         if ($net === null || $net->isPower()) {
             $problems->add('net', "There is no line {$name} on {$board->name}. Name one of its nets that is no supply.");
         }
         $pin = $observation->payload->string('pin', '') === '' ? null : PinProbed::pin($observation->payload->string('pin'), $board, 'pin', $problems);
         if ($net !== null && $pin !== null && ! in_array($pin, $net->pins, true)) {
-            $problems->add('pin', "{$pin} is not on {$name}. Its pins are ".implode(', ', $net->pins).'.');
+            $problems->add('pin', "{$pin} is not on {$net->name}. Its pins are ".implode(', ', $net->pins).'.');
         }
         $problems->throwIfAny();
 
-        return new LineDrop($name, $pin);
+        return new LineDrop($net->name ?? $name, $pin);
     }
 }

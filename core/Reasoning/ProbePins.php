@@ -100,13 +100,8 @@ final class ProbePins implements Proposer
     {
         $proposals = [];
         $shares = $conclusion->posterior->sites;
-        foreach ($conclusion->evidence as $seen) {
-            if (! $seen->abnormal || ! in_array($seen->kind, [Evidence::PROBE, Evidence::CONTENTION], true) || ! $seen->state->sameParts($conclusion->now) || preg_match('/ is between at ([A-Z]+\d+\.\d+)/', $seen->words, $match) !== 1) {
-                continue;
-            }
-            $net = $conclusion->board->netlist->netOf($match[1]);
-            $done = $net === null || array_filter($conclusion->evidence, static fn (Evidence $other): bool => str_starts_with($other->id, "drop {$net->name} ") && $other->state->sameParts($conclusion->now)) !== [];
-            if ($net === null || $done || isset($proposals[$net->name])) {
+        foreach (self::touched($conclusion) as ['net' => $net, 'between' => $isBetween]) {
+            if (! $isBetween || isset($proposals[$net->name]) || array_filter($conclusion->evidence, static fn (Evidence $seen): bool => str_starts_with($seen->id, "drop {$net->name} ") && $seen->state->sameParts($conclusion->now)) !== []) {
                 continue;
             }
             $pins = array_filter($net->pins, static fn (string $pin): bool => ! in_array(($conclusion->board->chips[Netlist::chipOf($pin)] ?? null)?->kind(), ['connector', 'discrete', null], true));
@@ -169,7 +164,7 @@ final class ProbePins implements Proposer
     /**
      * The pins that were touched with the parts that are in now.
      *
-     * @return list<array{pin: string, net: Net, wrong: bool, right: bool}> neither, where nothing is known of what belongs there
+     * @return list<array{pin: string, net: Net, wrong: bool, between: bool, right: bool}> neither wrong nor right, where nothing is known of what belongs there
      */
     private static function touched(Conclusion $conclusion): array
     {
@@ -179,7 +174,7 @@ final class ProbePins implements Proposer
                 foreach (preg_match_all('/\b[A-Z]+\d+\.\d+\b/', $seen->words, $match) > 0 ? $match[0] : [] as $pin) {
                     $net = $conclusion->board->netlist->netOf($pin);
                     if ($net !== null) {
-                        $touched[] = ['pin' => $pin, 'net' => $net, 'wrong' => $seen->abnormal, 'right' => ! $seen->abnormal && array_sum($seen->strengths) > 0.0];
+                        $touched[] = ['pin' => $pin, 'net' => $net, 'wrong' => $seen->abnormal, 'between' => $seen->abnormal && str_contains($seen->words, "{$net->name} is between at "), 'right' => ! $seen->abnormal && array_sum($seen->strengths) > 0.0];
                     }
                 }
             }

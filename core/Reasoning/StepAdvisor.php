@@ -410,10 +410,9 @@ final readonly class StepAdvisor
         $waits = static fn (Step $step): bool => $likely !== [] && ! $step->turns && (in_array($step->action, ['walk', 'probe', 'continuity', 'drop', 'function', 'capture', 'rom', 'rail', 'feel'], true) || $step->saves < self::CLEARLY && in_array($step->action, ['run', 'watch', 'read'], true));
         $saving = [...array_values(array_filter($saving, static fn (Step $step): bool => ! $waits($step))), ...array_slice($likely, 0, 1), ...array_values(array_filter($saving, $waits))];
         $all = [...$saving, ...$rest];
-        $all = $saving === [] ? $all : [...array_values(array_filter($all, $opener)), ...$all];
+        $all = $saving === [] ? $all : self::ahead($all, $opener);
         // A trace that has been walked up to is measured, or touched, before anything else is asked.
-        $walkedUp = static fn (Step $step): bool => self::locates($step, $conclusion);
-        $all = [...array_values(array_filter($all, $walkedUp)), ...$all];
+        $all = self::ahead($all, static fn (Step $step): bool => self::locates($step, $conclusion));
         $steps = [];
         foreach ($all as $step) {
             $steps["{$step->key()} {$step->sentence}"] ??= $step;

@@ -5,7 +5,9 @@ declare(strict_types=1);
 namespace Tests\App;
 
 use App\Models\Job;
+use Illuminate\Cache\Events\KeyWritten;
 use Illuminate\Support\Facades\Artisan;
+use Illuminate\Support\Facades\Event;
 
 /**
  * The demonstration jobs, as a new user meets them.
@@ -28,5 +30,17 @@ final class DemoTest extends TestCase
         self::assertSame('MA0', $leading['Kiln log']);
         self::assertSame('U13', $leading['Mail order desk']);
         self::assertSame('U23', $leading['Tram panel']);
+    }
+
+    public function test_the_first_page_need_not_wait_until_they_are_weighed(): void
+    {
+        Artisan::call('zap:demo');
+        $weighed = 0;
+        Event::listen(KeyWritten::class, static function (KeyWritten $written) use (&$weighed): void {
+            $weighed += str_contains($written->key, 'assessment/') ? 1 : 0;
+        });
+        $this->getJson('api/jobs')->assertOk();
+
+        self::assertSame(0, $weighed);
     }
 }

@@ -71,6 +71,21 @@ final class PracticeTest extends TestCase
         $this->postJson("api/jobs/{$id}/practice/take", ['instrument' => 'cool', 'site' => 'MA3'])->assertUnprocessable();
     }
 
+    public function test_a_line_that_an_input_pulls_is_measured_along(): void
+    {
+        $id = $this->begin();
+        $run = PracticeRun::query()->where('job_id', $id)->firstOrFail();
+        $run->faults = (string) json_encode([['kind' => 'holds-low', 'at' => 'U5.2', 'detail' => '', 'rate' => 1.0]]);
+        $run->save();
+        $measured = $this->postJson("api/jobs/{$id}/practice/take", ['instrument' => 'drop', 'pin' => 'u30.4'])->assertOk();
+        $this->assertAnswers('JobResponse', $measured);
+
+        self::assertSame('VA0 measured to the millivolt: U5.2 pulls it', last($measured->json('job.log'))['title']);
+        self::assertSame('U5', $measured->json('job.suspects.0.site'));
+        self::assertSame('pin', $this->postJson("api/jobs/{$id}/practice/take", ['instrument' => 'drop', 'pin' => 'U30.16'])->assertUnprocessable()->json('problems.0.place'), 'A supply pin.');
+        self::assertCount(1, $this->getJson("api/jobs/{$id}")->json('job.log'));
+    }
+
     public function test_what_is_not_on_the_bench_is_refused_and_nothing_is_noted(): void
     {
         $id = $this->begin();

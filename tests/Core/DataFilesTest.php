@@ -8,6 +8,7 @@ use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use Tests\Support\Boards;
 use ZapTrace\Formats\SchemaValidator;
+use ZapTrace\Observations\Interpreters;
 use ZapTrace\Problems\Problem;
 use ZapTrace\Problems\ProblemList;
 
@@ -33,6 +34,15 @@ final class DataFilesTest extends TestCase
         (new SchemaValidator)->validate(json_decode(Boards::file($file)), json_decode(Boards::file("schemas/{$schema}.schema.json")), $problems);
 
         self::assertSame([], array_map(static fn (Problem $problem): string => (string) $problem, $problems->all()));
+    }
+
+    public function test_every_kind_of_observation_has_a_payload_and_a_place_in_a_job_file(): void
+    {
+        $inJob = json_decode(Boards::file('schemas/job.schema.json'))->properties->observations->items->properties->kind->enum;
+        foreach (Interpreters::all()->kinds() as $kind) {
+            self::assertSame("urn:zap-trace:observation:{$kind}", json_decode(Boards::file("schemas/observations/{$kind}.schema.json"), true)['$id'] ?? null);
+            self::assertContains($kind, $inJob);
+        }
     }
 
     public function test_the_library_knows_a_part_in_each_of_its_families(): void

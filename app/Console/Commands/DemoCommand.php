@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Console\Commands;
 
+use App\Bench\Assessor;
 use App\Bench\DemoBench;
 use App\Models\Job;
 use Illuminate\Console\Command;
@@ -17,12 +18,14 @@ final class DemoCommand extends Command
 
     protected $description = 'Put the demonstration jobs on the bench';
 
-    public function handle(DemoBench $demo): int
+    public function handle(DemoBench $demo, Assessor $assessor): int
     {
         if ($this->option('if-empty') && Job::query()->exists()) {
             return self::SUCCESS;
         }
         $this->line($demo->set().' demonstration jobs are on the bench.');
+        // Weighed here, so that the first page need not wait for it.
+        Job::query()->get()->each($assessor->view(...));
 
         return self::SUCCESS;
     }
