@@ -82,6 +82,7 @@ final class PracticeTest extends TestCase
 
         self::assertSame('VA0 measured to the millivolt: U5.2 pulls it', last($measured->json('job.log'))['title']);
         self::assertSame('U5', $measured->json('job.suspects.0.site'));
+        self::assertSame('wrong', $measured->json('job.round.marks.traces'));
         self::assertSame('pin', $this->postJson("api/jobs/{$id}/practice/take", ['instrument' => 'drop', 'pin' => 'U30.16'])->assertUnprocessable()->json('problems.0.place'), 'A supply pin.');
         self::assertCount(1, $this->getJson("api/jobs/{$id}")->json('job.log'));
     }

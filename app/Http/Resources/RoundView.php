@@ -46,7 +46,7 @@ final class RoundView
             'experience' => array_values(array_filter(array_map(static fn (string $site): string => $experience->words($board, $site), array_map(strval(...), array_keys($experience->factors($board)))))),
             'marks' => [
                 'signals' => self::mark($assessment, Evidence::PROBE),
-                'traces' => self::mark($assessment, Evidence::CONTINUITY),
+                'traces' => self::mark($assessment, Evidence::CONTINUITY, Evidence::DROP),
                 'rom' => self::mark($assessment, Evidence::ROM, Evidence::ROM_OUT),
                 'bus' => self::mark($assessment, Evidence::BUS, Evidence::CONTENTION),
             ],
