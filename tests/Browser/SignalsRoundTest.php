@@ -47,6 +47,10 @@ final class SignalsRoundTest extends BrowserTestCase
         $this->note('u16.5 silent free', 'u9.5 pulsing free');
         $this->waitForText('[data-testid="leading"]', 'MA0');
         $this->waitForText('[data-testid="next-step"]', 'MA0');
+        // MA0 leads now, and is no chip though it looks like one's name: a chip is shown all the same.
+        $this->stage('Traces');
+        $this->stage('Signals');
+        $this->waitForText('[role="listbox"]', 'pulsing');
 
         $this->click('//button[.="Clock tree"]');
         $this->waitForText('//table[@aria-label="Clock tree"]', '16 MHz');

@@ -21,10 +21,10 @@ type Situation = (typeof situations)[number]['value'];
 const levels: Level[] = ['low', 'high', 'pulsing', 'silent', 'between'];
 
 /** Stage 8: pin by pin, from where it is wrong to where it becomes wrong. */
-export default function SignalsStage({ job }: { job: Job; board: Board }) {
+export default function SignalsStage({ job, board }: { job: Job; board: Board }) {
     const [params, setParams] = useSearchParams();
     const [situation, setSituation] = useState<Situation>('running');
-    const [ref, setRef] = useState(() => params.get('chip') ?? leading(job));
+    const [ref, setRef] = useState(() => params.get('chip') ?? leading(job, board));
     const [pin, setPin] = useState(1);
     const [below, setBelow] = useState(false);
     const [net, setNet] = useState(params.get('net') ?? '');
@@ -77,6 +77,7 @@ export default function SignalsStage({ job }: { job: Job; board: Board }) {
                                     onChange={(event) => (setRef(event.target.value), setPin(1))}
                                     className="max-w-72"
                                 >
+                                    {data && chip === null && <option value={ref}>choose one</option>}
                                     {(data?.chips ?? []).map((each) => (
                                         <option key={each.ref} value={each.ref}>
                                             {each.ref} {each.part}
@@ -163,8 +164,12 @@ export default function SignalsStage({ job }: { job: Job; board: Board }) {
     );
 }
 
-/** The chip that is suspected most, to begin with. */
-const leading = (job: Job) => job.suspects.find((suspect) => /^[A-Z]+\d+$/.test(suspect.site))?.site ?? 'U1';
+/** The chip that is suspected most, to begin with: a trace may be called A7 and is no chip. */
+const leading = (job: Job, board: Board) => {
+    const refs = job.suspects.map((suspect) => (suspect.seat ?? suspect.site).split('.')[0] ?? '');
+
+    return refs.find((ref) => board.parts.some((part) => part.ref === ref)) ?? 'U1';
+};
 
 function Chosen({
     pin,
