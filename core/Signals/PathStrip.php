@@ -14,13 +14,16 @@ final readonly class PathStrip
 {
     private const STAGES = 10;
 
+    /** A net that is suspected at least so much is worth a touch at its far end. */
+    private const SUSPECTED = 0.05;
+
     /**
      * @param  list<array{chip: string, inputs: list<string>, output: string, net: string}>  $stages  the source first
      * @param  list<string>  $loads  pins that listen to the net
      * @param  list<string>  $drivers  pins that drive it, when there are several
      * @param  list<array{site: string, how: string}>  $removable  what can be unplugged or pulled to free a shared line
      * @param  string|null  $next  the pin to probe next
-     * @param  int|null  $parts  number of the stage at which right becomes wrong
+     * @param  int|null  $parts  number of the stage at which right becomes wrong; one more than the last when it is on the net itself
      */
     private function __construct(public Net $net, public array $stages, public array $loads, public array $drivers, public array $removable, public ?string $next, public ?int $parts)
     {
@@ -53,7 +56,7 @@ final readonly class PathStrip
         $netlist = $structure->board->netlist;
         $several = $structure->driversOf($net);
 
-        return new self($net, $stages, $netlist->loads($net), count($several) > 1 ? $several : [], self::removable($structure, $net), self::next($stages, $net, $right, $shares, $structure), self::parting($stages, $right));
+        return new self($net, $stages, $netlist->loads($net), count($several) > 1 ? $several : [], self::removable($structure, $net), self::next($stages, $net, $right, $shares, $structure), self::parting($stages, $netlist->loads($net), $right));
     }
 
     /**
@@ -116,12 +119,16 @@ final readonly class PathStrip
      */
     private static function next(array $stages, Net $net, array $right, array $shares, Structure $structure): ?string
     {
-        $points = array_map(static fn (array $stage): array => ['pin' => $stage['output'], 'weight' => 0.02 + ($shares[$stage['chip']] ?? 0.0)], $stages);
-        foreach ($structure->board->netlist->loads($net) as $load) {
-            if (($right[$load] ?? null) === false) {
-                $points[] = ['pin' => $load, 'weight' => 0.02 + ($shares[$net->name] ?? 0.0)];
-                break;
-            }
+        $points = [];
+        $before = 0.0;
+        foreach ($stages as $stage) {
+            // What may be broken between the output before and this one: the trace that leads here, and the chip.
+            $points[] = ['pin' => $stage['output'], 'weight' => 0.02 + $before + ($shares[$stage['chip']] ?? 0.0)];
+            $before = $shares[$stage['net']] ?? 0.0;
+        }
+        $load = self::farLoad($structure->board->netlist->loads($net), $right, $before);
+        if ($load !== null) {
+            $points[] = ['pin' => $load, 'weight' => 0.02 + $before];
         }
         $from = 0;
         $to = count($points);
@@ -154,18 +161,38 @@ final readonly class PathStrip
     }
 
     /**
-     * @param  list<array{chip: string, inputs: list<string>, output: string, net: string}>  $stages
+     * The load that stands for the net itself: one that is wrong, or the farthest when the net is suspected.
+     *
+     * @param  list<string>  $loads
      * @param  array<string, bool|null>  $right
      */
-    private static function parting(array $stages, array $right): ?int
+    private static function farLoad(array $loads, array $right, float $share): ?string
+    {
+        foreach ($loads as $load) {
+            if (($right[$load] ?? null) === false) {
+                return $load;
+            }
+        }
+        $open = array_values(array_filter($loads, static fn (string $load): bool => ! array_key_exists($load, $right)));
+
+        return $share >= self::SUSPECTED && $open !== [] ? $open[count($open) - 1] : null;
+    }
+
+    /**
+     * @param  list<array{chip: string, inputs: list<string>, output: string, net: string}>  $stages
+     * @param  list<string>  $loads
+     * @param  array<string, bool|null>  $right
+     */
+    private static function parting(array $stages, array $loads, array $right): ?int
     {
         foreach ($stages as $number => $stage) {
             if (($right[$stage['output']] ?? null) === false) {
                 return $number;
             }
         }
+        $last = $stages[count($stages) - 1]['output'] ?? null;
 
-        return null;
+        return $last !== null && ($right[$last] ?? null) === true && in_array(false, array_map(static fn (string $load): ?bool => $right[$load] ?? null, $loads), true) ? count($stages) : null;
     }
 
     /**

@@ -23,6 +23,9 @@ final class SignalApiTest extends TestCase
     public function test_a_reading_is_kept_with_what_it_should_have_been(): void
     {
         $job = $this->newJob();
+        self::assertSame('running', $this->getJson("api/jobs/{$job->id}/signals?chip=U9")->json('signals.situation'), 'nothing was probed yet');
+        $this->postJson("api/jobs/{$job->id}/observations", ['kind' => 'probe', 'payload' => ['pin' => 'u9.2', 'situation' => 'reset', 'state' => 'low']])->assertCreated();
+        self::assertSame('reset', $this->getJson("api/jobs/{$job->id}/signals?chip=U9&situation=")->json('signals.situation'), 'as it was probed last');
         $this->postJson("api/jobs/{$job->id}/observations", ['kind' => 'probe', 'payload' => ['pin' => 'u9./ras', 'situation' => 'running', 'state' => 'silent']])->assertCreated();
         $entry = last($this->getJson("api/jobs/{$job->id}")->json('job.log'));
 

@@ -30,8 +30,9 @@ final readonly class SignalController
     public function show(Request $request, Job $job): JsonResponse
     {
         $board = $this->boards->find($job->board_slug);
-        $situation = Situation::tryFrom($request->string('situation', Situation::Running->value)->toString()) ?? throw InputRejected::of('situation', 'A situation is reset, free-run, running or as-found.');
         $assessment = $this->assessor->assess($job);
+        $asked = $request->string('situation')->toString();
+        $situation = $asked === '' ? SignalView::lastSituation($assessment) : Situation::tryFrom($asked) ?? throw InputRejected::of('situation', 'A situation is reset, free-run, running or as-found.');
         $chip = $board->findChip($request->string('chip')->toString());
         $net = $request->string('net')->toString();
         if ($net !== '' && $board->netlist->find($net) === null) {

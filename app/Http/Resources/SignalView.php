@@ -96,6 +96,19 @@ final class SignalView
     }
 
     /**
+     * The situation in which a pin was probed last; running its ROM when none was.
+     */
+    public static function lastSituation(Assessment $assessment): Situation
+    {
+        $situation = Situation::Running;
+        foreach (Sample::of($assessment->samples, PinSeen::class) as ['what' => $seen]) {
+            $situation = $seen->situation === Situation::Selecting ? $situation : $seen->situation;
+        }
+
+        return $situation;
+    }
+
+    /**
      * The last reading of each pin in a situation, with the parts that are in now.
      *
      * @return array<string, PinSeen>

@@ -42,9 +42,15 @@ export function PathStrip({ path, onPick }: { path: SignalPath; onPick: (pin: st
                             </span>
                         </li>
                     ))}
-                    <li className="flex min-w-40 flex-col border border-dashed border-ink">
+                    <li
+                        className={cn(
+                            'flex min-w-40 flex-col border border-dashed',
+                            path.parts === path.stages.length ? 'border-red' : 'border-ink',
+                        )}
+                    >
                         <p className="border-b border-rule px-2 py-0.5 text-sm">
                             loads of <strong className="font-mono">{path.net}</strong>
+                            {path.parts === path.stages.length && <strong className="float-right pl-2 text-red">parts here</strong>}
                         </p>
                         <ul className="max-h-56 overflow-y-auto px-1 py-0.5">
                             {path.loads.map((pin) => (
@@ -66,6 +72,12 @@ export function PathStrip({ path, onPick }: { path: SignalPath; onPick: (pin: st
                         {path.next}
                     </button>
                     <span className="text-soft"> – half of what is suspected on the way lies before it.</span>
+                </p>
+            )}
+            {path.parts === path.stages.length && !path.next && (
+                <p>
+                    <strong>It starts right and does not arrive:</strong> {path.net} itself is broken on the way. Find between which pins
+                    under Traces.
                 </p>
             )}
             {path.drivers.length > 0 && (

@@ -88,12 +88,19 @@ export function ProbedPinout({
         >
             <span
                 aria-hidden
-                className="absolute top-0 left-1/2 h-3 w-6 -translate-x-1/2 rounded-b-full border border-t-0 border-ink bg-print"
+                className="absolute top-2 left-1/2 h-3 w-6 -translate-x-1/2 rounded-b-full border border-t-0 border-ink bg-print"
             />
             {rows.map(([left, right], row) => (
                 <div key={row} role="presentation" className="grid grid-cols-[1fr_8.5rem_1fr] items-stretch">
                     <Half pin={left} chip={chip.ref} left selected={selected} onSelect={onSelect} />
-                    <div role="presentation" className="flex justify-between border-x-2 border-ink bg-board px-1 font-mono text-[12px]">
+                    <div
+                        role="presentation"
+                        className={cn(
+                            'flex justify-between border-x-2 border-ink bg-board px-1 font-mono text-[12px]',
+                            row === 0 && 'border-t-2',
+                            row === half - 1 && 'border-b-2',
+                        )}
+                    >
                         <span className="text-soft">{left?.number}</span>
                         {row === Math.floor(half / 2) && (
                             <span className="absolute left-1/2 -translate-x-1/2 -translate-y-1/2 font-sans text-sm font-semibold whitespace-nowrap">

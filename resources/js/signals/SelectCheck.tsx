@@ -67,7 +67,7 @@ export function SelectCheckPanel({ job }: { job: Job }) {
                                     <strong>{stage.chip}</strong> <span className="font-mono text-[12px]">{stage.part}</span>{' '}
                                     <span className="text-soft">{stage.role}</span>
                                 </p>
-                                <ul className="grid grid-cols-[repeat(auto-fill,minmax(21rem,1fr))] gap-x-4 px-2 py-1">
+                                <ul className="grid grid-cols-[repeat(auto-fill,minmax(20rem,1fr))] gap-x-4 px-2 py-1">
                                     {[...stage.inputs, stage.output].map((level, place) => (
                                         <Level
                                             key={level.pin}
@@ -93,16 +93,17 @@ function Level({ level, out, onSee }: { level: SelectLevel; out: boolean; onSee:
             <span aria-hidden className="w-4 font-mono text-soft">
                 {out ? '→' : ''}
             </span>
-            <span className="w-28 font-mono text-[13px]">{level.called}</span>
-            <span className="w-14">{level.level}</span>
+            <span className="w-24 font-mono text-[13px] whitespace-nowrap">{level.called}</span>
+            <span className="w-24 text-soft">
+                should be <strong className="text-ink">{level.level}</strong>
+            </span>
             <span className={cn('flex-1 font-semibold', wrong ? 'text-red' : 'text-green')}>
                 {level.seen && `${wrong ? '✗' : '✓'} ${level.seen}`}
             </span>
             {(['low', 'high'] as const).map((state) => (
                 <Button
                     key={state}
-                    look="quiet"
-                    className="px-2 text-[13px] font-normal"
+                    className="px-2 py-0 text-[13px] font-normal"
                     aria-label={`${level.called} is ${state}`}
                     onClick={() => onSee(state)}
                 >

@@ -23,16 +23,18 @@ const levels: Level[] = ['low', 'high', 'pulsing', 'silent', 'between'];
 /** Stage 8: pin by pin, from where it is wrong to where it becomes wrong. */
 export default function SignalsStage({ job, board }: { job: Job; board: Board }) {
     const [params, setParams] = useSearchParams();
-    const [situation, setSituation] = useState<Situation>('running');
+    // As it was probed last, until another is chosen.
+    const [asked, setSituation] = useState<Situation | ''>('');
     const [ref, setRef] = useState(() => params.get('chip') ?? leading(job, board));
     const [pin, setPin] = useState(1);
     const [below, setBelow] = useState(false);
     const [net, setNet] = useState(params.get('net') ?? '');
-    const signals = useQuery({ ...signalsQuery(job.id, situation, ref, net, job.changedAt), placeholderData: keepPreviousData });
+    const signals = useQuery({ ...signalsQuery(job.id, asked, ref, net, job.changedAt), placeholderData: keepPreviousData });
     const record = useRecord(job.id);
     const take = useTake(job.id);
     const simulated = job.practice !== null && job.practice.result === null;
     const data = signals.data;
+    const situation = asked || data?.situation || 'running';
     const chip = data?.chip ?? null;
     const chosen = chip?.pins.find((each) => each.number === pin) ?? chip?.pins[0] ?? null;
     const see = (name: string, what: object) => record.mutate({ kind: 'probe', payload: { pin: name, situation, ...what } });
@@ -249,23 +251,23 @@ function Clocks({ signals, busy, onMeasured }: { signals: Signals; busy: boolean
     return (
         <table className="w-full text-[15px]" aria-label="Clock tree">
             <thead>
-                <tr className="text-left text-[13px] text-soft">
-                    <th className="font-normal">clock</th>
-                    <th className="font-normal">at</th>
-                    <th className="font-normal">should be</th>
-                    <th className="font-normal">measured</th>
-                    <th className="font-normal">says</th>
+                <tr className="text-left text-[13px] text-soft *:pr-4 *:font-normal">
+                    <th>clock</th>
+                    <th>at</th>
+                    <th>should be</th>
+                    <th>measured</th>
+                    <th className="w-full">says</th>
                 </tr>
             </thead>
             <tbody>
                 {signals.clocks.map((clock) => (
-                    <tr key={clock.net} className="border-t border-rule align-baseline">
-                        <td className="py-1 font-mono" style={{ paddingLeft: `${depth(clock.net) * 1.1}rem` }}>
+                    <tr key={clock.net} className="border-t border-rule align-baseline *:pr-4">
+                        <td className="py-1 font-mono whitespace-nowrap" style={{ paddingLeft: `${depth(clock.net) * 1.1}rem` }}>
                             {clock.from && <span className="text-soft">└ </span>}
                             {clock.net}
                         </td>
                         <td className="font-mono text-[13px]">{clock.pin}</td>
-                        <td className="font-mono">{clock.words}</td>
+                        <td className="font-mono whitespace-nowrap">{clock.words}</td>
                         <td>
                             <Measured clock={clock} busy={busy} onMeasured={onMeasured} />
                         </td>

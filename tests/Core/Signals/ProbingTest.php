@@ -269,4 +269,25 @@ final class ProbingTest extends TestCase
         }
         self::assertGreaterThan(5, $walked);
     }
+
+    public function test_a_suspected_trace_is_touched_at_its_far_end_and_parts_on_itself(): void
+    {
+        $board = Boards::shipped('larkspur-64');
+        $structure = new Structure($board);
+        $net = $board->netlist->nets['MA0'];
+        $loads = $board->netlist->loads($net);
+        $far = $loads[count($loads) - 1];
+        // Nothing of it was probed yet, and nearly all the suspicion lies on the trace itself.
+        self::assertSame($far, PathStrip::of($structure, $net, [], ['MA0' => 0.95])->next);
+        // The loads that are right are not touched again.
+        self::assertSame($loads[count($loads) - 2], PathStrip::of($structure, $net, [$far => true], ['MA0' => 0.95])->next);
+        // Right where it starts, wrong at a load: it parts on the net, behind the last stage.
+        $strip = PathStrip::of($structure, $net, ['U5.4' => true, $far => false], ['MA0' => 0.95]);
+        self::assertSame(count($strip->stages), $strip->parts);
+        self::assertNull($strip->next);
+        // A suspected trace before the last stage counts with what stands before the stage it leads to.
+        $strip = PathStrip::of($structure, $net, [], []);
+        $before = $strip->stages[count($strip->stages) - 2];
+        self::assertSame('U5.4', PathStrip::of($structure, $net, [], [$before['net'] => 0.95])->next);
+    }
 }
