@@ -6,7 +6,6 @@ namespace ZapTrace\Reasoning;
 
 use ZapTrace\Board\Bank;
 use ZapTrace\Board\BoardProfile;
-use ZapTrace\Board\Firmware;
 use ZapTrace\Board\MapRange;
 use ZapTrace\Board\Net;
 use ZapTrace\Board\Netlist;
@@ -39,6 +38,9 @@ final class BoardFaults
         'multiplexer' => ['bank-alias' => 0.4, 'bank-strobe' => 0.3, 'bank-multiplexer' => 0.3, 'bank-places' => 0.4, 'high' => 0.4],
         'refresh' => ['bank-fades' => 0.6],
     ];
+
+    /** How the failure shows of what lies further up from what selects a bank or strobes it: what resets, clocks or selects that. */
+    private const FURTHER = ['bank-places' => 0.15, 'high' => 0.25];
 
     /** How it shows when what drives the same address lines does so at the wrong time, or holds one. */
     private const BESIDE = ['bank-alias' => 0.1, 'bank-places' => 0.3];
@@ -73,6 +75,9 @@ final class BoardFaults
 
     /** @var array<string, list<string>>|null input => what listens to the address lines that follow it */
     private ?array $passesOn = null;
+
+    /** @var array<string, array<string, true>> bank => parts that lead to what serves it */
+    private array $leading = [];
 
     private readonly Structure $structure;
 
@@ -161,7 +166,36 @@ final class BoardFaults
             }
         }
 
-        return array_values($this->tied($evidence) + $faults);
+        return array_values($this->tied($evidence) + $this->pulling($evidence) + $faults);
+    }
+
+    /**
+     * Where a line was seen to be pulled at an input of a part: that it pulls it, which shows as any short of the line does.
+     *
+     * @param  list<Evidence>  $evidence
+     * @return array<string, SuspectedFault>
+     */
+    private function pulling(array $evidence): array
+    {
+        $held = array_values(array_filter($this->modes->of('trace'), static fn (FailureMode $mode): bool => $mode->name === SignalEvidence::HELD))[0] ?? null;
+        if ($held === null) {
+            return [];
+        }
+        $faults = [];
+        foreach ($evidence as $seen) {
+            foreach ($seen->kind === Evidence::DROP ? array_keys($seen->strengths) : [] as $id) {
+                [$ref, $mode] = [...explode('/', (string) $id, 2), ''];
+                $net = $this->board->netlist->nets[SignalEvidence::pulled($mode) ?? ''] ?? null;
+                if ($net === null) {
+                    continue;
+                }
+                $kind = array_values(array_filter($this->byId, static fn (SuspectedFault $fault): bool => $fault->site === $ref))[0]->kind ?? SiteKind::Part;
+                [$banks, $lines, $addresses, $shows] = $this->memoryBehind($net, $held->name);
+                $faults[(string) $id] = new SuspectedFault((string) $id, $ref, $kind, new FailureMode($held->cause, $mode, $held->prior, [...$held->shows, ...$shows], [], crash: $this->crash($net, $held->name, $held->crash)), $banks, $lines, $addresses, $ref, $ref, $this->board->chips[$ref]->assembly ?? '', 0, $held->prior);
+            }
+        }
+
+        return $faults;
     }
 
     /**
@@ -349,6 +383,14 @@ final class BoardFaults
                         $shows[$kind] = max($shows[$kind] ?? 0.0, $strength);
                     }
                 }
+            }
+        }
+
+        foreach ($banks === [] && ! in_array($net->kind, ['data', 'address'], true) ? $this->board->banks : [] as $bank) {
+            // Further up: what selects the bank, or strobes it, goes by what goes by this.
+            if (array_intersect_key($chips, $this->leadingToServers($bank)) !== []) {
+                $banks[$bank->name] = $bank->name;
+                $shows = self::FURTHER;
             }
         }
 
@@ -667,16 +709,23 @@ final class BoardFaults
         $behind = $this->behindServers();
         $selecting = $this->enablesOf(array_map(strval(...), array_keys($mapped)), ['rom', 'eprom']);
         // A diagnostic that shows what it found at a port shows nothing when the port is dead.
-        $ports = array_map(fn (Firmware $firmware): string => array_values(array_filter($this->board->map->ranges, static fn (MapRange $range): bool => $range->kind === RangeKind::Io && $firmware->signal >= $range->from && $firmware->signal <= $range->to))[0]->chip ?? '', array_values($this->board->firmware));
+        $reports = [];
+        foreach ($this->board->firmware as $firmware) {
+            foreach ($this->board->map->ranges as $range) {
+                if ($range->kind === RangeKind::Io && $range->chip !== null && $firmware->signal >= $range->from && $firmware->signal <= $range->to) {
+                    $reports[$range->chip][] = $firmware->runs;
+                }
+            }
+        }
         foreach ($this->board->chips as $chip) {
             // A ROM that the processor does not read, such as a character generator, does not make it crash.
             $beside = in_array($chip->kind(), ['rom', 'eprom'], true) && $mapped !== [] && ! isset($mapped[$chip->ref]) && $this->board->bus->dataWidth === 8;
             foreach (isset($known[$chip->ref]) ? [] : $this->modes->of("kind:{$chip->kind()}") as $mode) {
                 if ($mode->name !== 'bad contact' || $chip->socketed) {
-                    $serves = in_array($chip->kind(), ['logic', 'programmed'], true) ? $behind[$chip->ref] ?? null : null;
+                    $serves = in_array($chip->kind(), ['logic', 'programmed', 'oscillator', 'discrete'], true) ? $behind[$chip->ref] ?? null : null;
                     $shown = match (true) {
                         $beside => $mode->crashing(0.0),
-                        in_array($chip->ref, $ports, true) => $mode->crashing(max($mode->crash, self::UNSEEN)),
+                        isset($reports[$chip->ref]) => $mode->hiding($reports[$chip->ref], self::UNSEEN),
                         isset($selecting[$chip->ref]) => $mode->crashing(max($mode->crash, self::UNSELECTED)),
                         default => $mode,
                     };
@@ -716,8 +765,39 @@ final class BoardFaults
             }
             $behind[$ref]['shows'] = $shows;
         }
+        foreach ($this->board->banks as $bank) {
+            foreach (array_keys($this->leadingToServers($bank)) as $ref) {
+                $behind[$ref]['banks'][] = $bank->name;
+                $behind[$ref]['shows'] = ($behind[$ref]['shows'] ?? []) + self::FURTHER;
+            }
+        }
 
         return array_map(static fn (array $part): array => ['banks' => array_values(array_unique($part['banks'])), 'shows' => $part['shows']], $behind);
+    }
+
+    /**
+     * Parts whose signals come, by however many others, to an input of what selects a bank or strobes it that is neither data
+     * nor address.
+     *
+     * @return array<string, true> by chip
+     */
+    private function leadingToServers(Bank $bank): array
+    {
+        if (! isset($this->leading[$bank->name])) {
+            $this->leading[$bank->name] = [];
+            foreach ([...$bank->serversIn('select'), ...$bank->serversIn('strobe')] as $server) {
+                foreach (($this->board->chips[$server->chip] ?? null)?->type?->pinList() ?? [] as $pin) {
+                    $net = $pin->direction === 'in' ? $this->board->netlist->netOf("{$server->chip}.{$pin->number}") : null;
+                    if ($net !== null && ! $net->isPower() && ! in_array($net->kind, ['data', 'address'], true)) {
+                        $this->leading[$bank->name] += array_fill_keys(array_map(strval(...), array_keys($this->structure->upstreamOf($net->name))), true);
+                    }
+                }
+                $this->leading[$bank->name] += [$server->chip => true];
+            }
+            unset($this->leading[$bank->name][$this->board->processor->chip ?? '']);
+        }
+
+        return $this->leading[$bank->name];
     }
 
     /**

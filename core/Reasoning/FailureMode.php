@@ -16,6 +16,7 @@ final readonly class FailureMode
      * @param  float  $perRun  chance that it is there during one run; 0 when it is always there
      * @param  float  $crash  chance that a diagnostic does not get through with it
      * @param  bool  $ofPlace  it belongs to the place, and not to the part in it
+     * @param  array<string, float>  $hides  diagnostic => chance that nothing is seen of it, since it reports by this part
      */
     public function __construct(
         public string $cause,
@@ -27,6 +28,7 @@ final readonly class FailureMode
         public float $perRun = 0.0,
         public float $crash = 0.0,
         public bool $ofPlace = false,
+        public array $hides = [],
     ) {
     }
 
@@ -37,12 +39,28 @@ final readonly class FailureMode
      */
     public function showing(array $shows): self
     {
-        return $shows === [] ? $this : new self($this->cause, $this->name, $this->prior, [...$shows, ...$this->shows], $this->relief, $this->under, $this->perRun, $this->crash, $this->ofPlace);
+        return $shows === [] ? $this : new self($this->cause, $this->name, $this->prior, [...$shows, ...$this->shows], $this->relief, $this->under, $this->perRun, $this->crash, $this->ofPlace, $this->hides);
     }
 
     /** The same for a part with which a diagnostic does not get through as often as that. */
     public function crashing(float $chance): self
     {
-        return new self($this->cause, $this->name, $this->prior, $this->shows, $this->relief, $this->under, $this->perRun, $chance, $this->ofPlace);
+        return new self($this->cause, $this->name, $this->prior, $this->shows, $this->relief, $this->under, $this->perRun, $chance, $this->ofPlace, $this->hides);
+    }
+
+    /**
+     * The same for a part by which these diagnostics report.
+     *
+     * @param  list<string>  $diagnostics
+     */
+    public function hiding(array $diagnostics, float $chance): self
+    {
+        return new self($this->cause, $this->name, $this->prior, $this->shows, $this->relief, $this->under, $this->perRun, $this->crash, $this->ofPlace, array_fill_keys($diagnostics, $chance));
+    }
+
+    /** The chance that a diagnostic gives no result with it. */
+    public function stops(string $diagnostic): float
+    {
+        return max($this->crash, $this->hides[$diagnostic] ?? 0.0);
     }
 }

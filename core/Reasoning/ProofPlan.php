@@ -20,7 +20,10 @@ use ZapTrace\Observations\Sample;
  */
 final readonly class ProofPlan
 {
-    /** A fault of which nobody counted how often it shows counts as seen three times in three. Common practice. */
+    /**
+     * A fault of which nobody counted how often it shows counts as seen three times in three; one that was counted fewer times,
+     * and showed each time, is no rarer. Common practice.
+     */
     private const UNCOUNTED = 3;
 
     /**
@@ -85,7 +88,7 @@ final readonly class ProofPlan
                 $minutes += $count->minutes;
             }
         }
-        $interval = $shown === 0 ? WilsonInterval::of(self::UNCOUNTED, self::UNCOUNTED) : WilsonInterval::of($shown, $of);
+        $interval = $shown < self::UNCOUNTED && ($shown === 0 || $shown === $of) ? WilsonInterval::of(self::UNCOUNTED, self::UNCOUNTED) : WilsonInterval::of($shown, $of);
         $functions = array_fill_keys(array_map(static fn (TestedFunction $function): string => $function->id, $board->functions), null);
         foreach (Sample::of($samples, FunctionTested::class) as ['state' => $state, 'what' => $tested]) {
             if ($state->sameParts($now) && array_key_exists($tested->function, $functions)) {
@@ -137,9 +140,11 @@ final readonly class ProofPlan
     public function words(): string
     {
         $percent = rtrim(rtrim(number_format($this->confidence * 100.0, 1, '.', ''), '0'), '.');
-        $seen = $this->of === 0
-            ? 'Nobody counted how often the fault shows; as if it had shown three times in three'
-            : "The fault showed in {$this->shown} of {$this->of} power-ons, so in at least ".number_format($this->rate * 100.0, 1).' % of them';
+        $seen = match (true) {
+            $this->of === 0 => 'Nobody counted how often the fault shows; as if it had shown three times in three',
+            $this->shown < self::UNCOUNTED && $this->shown === $this->of => "The fault showed each time it was counted, {$this->of} in all; as if it had shown three times in three",
+            default => "The fault showed in {$this->shown} of {$this->of} power-ons, so in at least ".number_format($this->rate * 100.0, 1).' % of them',
+        };
 
         return "{$seen}: {$this->needed} clean ones in a row make {$percent} % sure that it is gone.";
     }

@@ -193,7 +193,7 @@ final readonly class Reasoner
             : $seen->reach * $at->showsIn($seen->kind, $seen->banks, $seen->lines, $seen->addressLines) * $seen->state->sharpens($fault);
         // What serves all the bits that say the same shows in all of them or in none: its strength counts once.
         // What shows now in this bit, now in that, is weak in each and stays so.
-        $common = $seen->shared !== 1 && ($strength >= 0.5 || $strength > 0.0 && (in_array($at->kind, [SiteKind::Part, SiteKind::Link, SiteKind::Multiplexer], true) || $at->addressLines !== null && $at->lines === null)) && ($at->lines === null || count($at->lines) >= $seen->shared);
+        $common = $seen->shared !== 1 && ($strength >= 0.5 || $strength > 0.0 && (in_array($at->kind, [SiteKind::Part, SiteKind::Link, SiteKind::Multiplexer], true) || $at->kind === SiteKind::Net && $at->lines === null || $at->addressLines !== null && $at->lines === null)) && ($at->lines === null || count($at->lines) >= $seen->shared);
 
         return min(0.99, match (true) {
             ! $common => $strength,
@@ -212,6 +212,10 @@ final readonly class Reasoner
         if ($at->kind === SiteKind::Net && ! isset($this->board->chips[$at->seat])) {
             return $this->ofTrace($seen, $at);
         }
+        $pulls = SignalEvidence::pulled($at->mode->name);
+        if ($pulls !== null) {
+            return $this->ofTrace($seen, $at, $pulls);
+        }
         if ($at->kind === SiteKind::Link) {
             return in_array($seen->kind, [Evidence::SIGN, Evidence::FUNCTION], true) ? self::BY_LINK : $seen->strengths[$at->seat] ?? 0.0;
         }
@@ -222,13 +226,20 @@ final readonly class Reasoner
         return min(0.99, $strength * $shows);
     }
 
-    /** A trace shows where it was looked at; and in what the machine does, as the parts do that lose it. */
-    private function ofTrace(Evidence $seen, SuspectedFault $at): float
+    /**
+     * A trace shows where it was looked at; and in what the machine does, as the parts do that lose it.
+     *
+     * @param  string|null  $pulls  the trace that a part pulls: as if it were shorted
+     */
+    private function ofTrace(Evidence $seen, SuspectedFault $at, ?string $pulls = null): float
     {
         if (isset($seen->strengths[$at->id])) {
             return $seen->strengths[$at->id];
         }
         if (in_array($seen->kind, Evidence::OF_TRACES, true)) {
+            if ($pulls !== null) {
+                return $seen->strengths[SignalEvidence::held($pulls)] ?? 0.0;
+            }
             // Two that touch hold each other.
             $trace = SignalEvidence::trace($at->id);
 
@@ -246,9 +257,10 @@ final readonly class Reasoner
      */
     private function losing(SuspectedFault $at): array
     {
-        $net = $at->kind === SiteKind::Net ? $this->board->netlist->nets[$at->seat] ?? null : null;
+        $pulls = SignalEvidence::pulled($at->mode->name);
+        $net = $this->board->netlist->nets[$pulls ?? ($at->kind === SiteKind::Net ? $at->seat : '')] ?? null;
 
-        return $net === null ? [] : array_map(Netlist::chipOf(...), SignalEvidence::cutOff($this->board, $net, $at->mode->name));
+        return $net === null ? [] : array_map(Netlist::chipOf(...), SignalEvidence::cutOff($this->board, $net, $pulls === null ? $at->mode->name : SignalEvidence::HELD));
     }
 
     /**
@@ -363,7 +375,7 @@ final readonly class Reasoner
                     continue;
                 }
                 $codes = $this->inRuns($seen->runs, $seen->state, $fault);
-                if (max([0.0, ...array_intersect_key($codes, $this->named($seen->runs))]) >= self::EXPLAINS || ($fault->mode->crash > 0.0 && in_array(DiagnosticResult::NOTHING, $seen->runs->results, true))) {
+                if (max([0.0, ...array_intersect_key($codes, $this->named($seen->runs))]) >= self::EXPLAINS || ($fault->mode->stops($seen->runs->diagnostic->id) > 0.0 && in_array(DiagnosticResult::NOTHING, $seen->runs->results, true))) {
                     $relevant[$fault->id] = '';
                     break;
                 }
@@ -496,11 +508,12 @@ final readonly class Reasoner
             if ($codes !== []) {
                 $wrong[$fault->id] = $comes ? $codes : array_map(static fn (float $chance): float => $chance * $left, $codes);
             }
-            if ($comes && ($codes !== [] || $fault->mode->crash > 0.0)) {
+            $stops = $fault->mode->stops($diagnostic->id);
+            if ($comes && ($codes !== [] || $stops > 0.0)) {
                 $perRun[$fault->id] = min(0.95, $fault->mode->perRun * $left * $seen->state->sharpens($fault));
             }
-            if ($fault->mode->crash > 0.0) {
-                $crash[$fault->id] = $fault->mode->crash * $left;
+            if ($stops > 0.0) {
+                $crash[$fault->id] = $stops * $left;
             }
         }
         $numbers = array_flip(array_map(strval(...), array_keys($diagnostic->codes)));

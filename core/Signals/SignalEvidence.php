@@ -17,6 +17,9 @@ use ZapTrace\Reasoning\MachineState;
  */
 final readonly class SignalEvidence
 {
+    /** The mode of a trace that something holds, or that touches another. */
+    public const HELD = 'held or shorted';
+
     /** How much of its strength is left to what can hardly show so. */
     private const HARDLY = 0.1;
 
@@ -27,6 +30,12 @@ final readonly class SignalEvidence
 
     /** How much of an output is cleared by a line that moves and that others drive as well. */
     private const SHARED = 0.6;
+
+    /** The same of a data line: it moves as well while this output is dead, or not asked. */
+    private const ON_BUS = 0.25;
+
+    /** How much is seen of a part that is well or not by its pins alone, when nothing asks it. */
+    private const UNASKED = 0.4;
 
     /** Another output on the same line holds it. */
     private const HOLDS = 0.85;
@@ -62,7 +71,7 @@ final readonly class SignalEvidence
     /** The fault of a trace that something holds, or that touches another. */
     public static function held(string $net): string
     {
-        return "{$net}/held or shorted";
+        return "{$net}/".self::HELD;
     }
 
     /**
@@ -114,12 +123,12 @@ final readonly class SignalEvidence
                     }
                 }
                 $net = $this->structure->board->netlist->nets[$name];
-                foreach ($this->ofNet($net, $ofNet, $state, (string) $key, $this->unfed($net, $readings)) as $seen) {
+                foreach ($this->ofNet($net, $ofNet, $state, (string) $key, $readings) as $seen) {
                     $chip = ! $seen->abnormal && array_filter($ofNet, static fn (array $reading): bool => ! $reading['what']->onWalk && $reading['what']->isRight() === true) === [] ? Netlist::chipOf($ofNet[0]['what']->pin) : '';
                     if ($chip === '') {
                         $evidence[] = $seen;
                     } else {
-                        $walked[$chip][] = $seen;
+                        $walked[$chip][] = ['right' => $seen, 'alone' => count($this->structure->driversOf($net)) < 2];
                     }
                 }
             }
@@ -127,16 +136,16 @@ final readonly class SignalEvidence
             $evidence = $this->ofOneChip(self::asOne($evidence, (string) $key), (string) $key);
             foreach ($walked as $chip => $rights) {
                 $strengths = [];
-                foreach ($rights as $right) {
+                foreach ($rights as ['right' => $right, 'alone' => $alone]) {
                     foreach ($right->strengths as $site => $strength) {
-                        // Each of several outputs of a part that come in here clears it a little more.
-                        $strengths[$site] = isset($this->structure->board->chips[$site]) ? 1.0 - (1.0 - ($strengths[$site] ?? 0.0)) * (1.0 - $strength) : max($strengths[$site] ?? 0.0, $strength);
+                        // Each of several outputs of a part that come in here clears it a little more; not where others drive the line as well.
+                        $strengths[$site] = $alone && isset($this->structure->board->chips[$site]) ? 1.0 - (1.0 - ($strengths[$site] ?? 0.0)) * (1.0 - $strength) : max($strengths[$site] ?? 0.0, $strength);
                     }
                 }
                 $cleared = $this->outputsRight((string) $chip, $readings);
                 // Where one of its outputs is wrong, the others say nothing of it: mostly one fails.
                 $strengths[$chip] = $cleared === null ? 0.0 : max($strengths[$chip] ?? 0.0, $cleared);
-                $evidence[] = $this->report("walk {$key} {$chip}", false, $strengths, $state, $rights === [] ? "all pins of {$chip} were touched" : "the pins of {$chip} are as they should be", (string) ($rights[0]->observation ?? ''));
+                $evidence[] = $this->report("walk {$key} {$chip}", false, $strengths, $state, $rights === [] ? "all pins of {$chip} were touched" : "the pins of {$chip} are as they should be", (string) ($rights === [] ? '' : $rights[0]['right']->observation));
             }
             foreach (GateCheck::all($this->structure, $states) as $check) {
                 $net = $this->structure->board->netlist->netOf($check->output);
@@ -218,7 +227,11 @@ final readonly class SignalEvidence
                     return null;
                 }
                 $moves = $seen?->isRight() === true && $seen->expected === ProbeState::Pulsing;
-                $right += $moves ? (count($drivers) === 1 ? 1.0 : self::SHARED) : 0.0;
+                $right += $moves ? match (true) {
+                    count($drivers) === 1 => 1.0,
+                    $net?->kind === 'data' => self::ON_BUS,
+                    default => self::SHARED,
+                } : 0.0;
             }
         }
 
@@ -242,6 +255,18 @@ final readonly class SignalEvidence
     public static function shorted(string $one, string $other): string
     {
         return "{$one}/shorted to {$other}";
+    }
+
+    /** The fault of a part that pulls a line at one of its inputs. */
+    public static function pulling(string $chip, string $net): string
+    {
+        return "{$chip}/pulls {$net}";
+    }
+
+    /** The line that a part pulls by a fault of this mode; null for another. */
+    public static function pulled(string $mode): ?string
+    {
+        return str_starts_with($mode, 'pulls ') ? substr($mode, strlen('pulls ')) : null;
     }
 
     /**
@@ -430,6 +455,9 @@ final readonly class SignalEvidence
         $strengths[self::held($net->name)] = $drop->pin === null ? 0.9 : self::ELSEWHERE_ON_LINE;
         if ($drop->pin !== null) {
             $strengths[Netlist::chipOf($drop->pin)] = 0.95;
+            if ($this->structure->unitOf($drop->pin) === null) {
+                $strengths[self::pulling(Netlist::chipOf($drop->pin), $net->name)] = 0.95;
+            }
         }
 
         return $this->report("drop {$net->name} {$state->key()}", true, $strengths, $state, $drop->pin === null ? "along {$net->name} no pin stands out" : "{$net->name} is pulled at {$drop->pin}", $observation, Evidence::DROP);
@@ -459,6 +487,12 @@ final readonly class SignalEvidence
             foreach ($this->foreseen("{$ref}.{$pin->number}", false, $state)->strengths ?? [] as $site => $strength) {
                 $strengths[$site] = max($strengths[$site] ?? 0.0, $strength);
             }
+        }
+
+        $chip = $this->structure->board->chips[$ref] ?? null;
+        if (isset($strengths[$ref]) && $chip?->kind() !== 'processor' && $this->structure->unitsOf($ref) === []) {
+            // What gives its outputs only when it is asked mostly stands still, or moves because others do.
+            $strengths[$ref] *= self::UNASKED;
         }
 
         return $strengths === [] ? null : $this->report("walk foreseen {$ref}", $wrong, $strengths, $state, '', '');
@@ -503,49 +537,44 @@ final readonly class SignalEvidence
     }
 
     /**
-     * The inputs of the one output that drives a net that were not seen to be as they should: what is wrong with it comes in
-     * at one of them, or is its own.
+     * Whether all that the one output goes by which drives a net was seen to be right: what is wrong with the net is its own.
      *
      * @param  array<int|string, array{what: PinSeen}>  $readings  by pin
-     * @return list<string>|null null where several drive it, or nothing is known of what its driver goes by
      */
-    private function unfed(Net $net, array $readings): ?array
+    private function isFed(Net $net, array $readings): bool
     {
         $drivers = $this->structure->driversOf($net);
         $inputs = count($drivers) === 1 ? array_filter($this->structure->causesOf($drivers[0]), fn (string $input): bool => $this->structure->board->netlist->netOf($input)?->isPower() === false) : [];
 
-        return $inputs === [] ? null : array_values(array_filter($inputs, static fn (string $input): bool => ! isset($readings[$input]) || $readings[$input]['what']->isRight() !== true));
+        return $inputs !== [] && array_filter($inputs, static fn (string $input): bool => ! isset($readings[$input]) || $readings[$input]['what']->isRight() !== true) === [];
     }
 
     /**
-     * What lies upstream of a net that is wrong; hardly what comes in at inputs of its driver that were seen to be right.
+     * What lies upstream of a net that is wrong; hardly what reaches it only by pins that were seen to be right.
      *
-     * @param  list<string>|null  $unfed
+     * @param  array<int|string, array{what: PinSeen}>  $readings  by pin
      * @return array<string, float>
      */
-    private function comingIn(Net $net, ?array $unfed): array
+    private function comingIn(Net $net, array $readings): array
     {
         $drivers = $this->structure->driversOf($net);
         $all = $this->showing($this->structure->upstreamOf($net->name, true), 1.0, count($drivers) > 1);
-        if ($unfed === null) {
+        if (count($drivers) !== 1) {
             return $all;
         }
-        $through = [Netlist::chipOf($drivers[0]) => true];
-        foreach ($unfed as $input) {
-            $through += $this->structure->upstreamOf($this->structure->board->netlist->netOf($input)->name ?? '', true);
-        }
+        $isRight = static fn (string $pin): bool => isset($readings[$pin]) && $readings[$pin]['what']->isRight() === true;
 
-        return [...array_map(static fn (float $strength): float => self::HARDLY * $strength, $all), ...array_intersect_key($all, $through)];
+        return [...array_map(static fn (float $strength): float => self::HARDLY * $strength, $all), ...array_intersect_key($all, $this->structure->leadingTo($net, $isRight))];
     }
 
     /**
      * @param  list<array{what: PinSeen, observation: string, times: int}>  $readings
-     * @param  list<string>|null  $unfed  what its driver goes by and was not seen to be right
+     * @param  array<int|string, array{what: PinSeen}>  $all  what was seen at the same time, by pin
      * @return list<Evidence>
      */
-    private function ofNet(Net $net, array $readings, MachineState $state, string $key, ?array $unfed = null): array
+    private function ofNet(Net $net, array $readings, MachineState $state, string $key, array $all = []): array
     {
-        $isFed = $unfed === [];
+        $isFed = $this->isFed($net, $all);
         $good = array_values(array_filter($readings, static fn (array $reading): bool => $reading['what']->isRight() === true));
         $bad = array_values(array_filter($readings, static fn (array $reading): bool => $reading['what']->isRight() === false));
         $upstream = $this->structure->upstreamOf($net->name);
@@ -578,7 +607,7 @@ final readonly class SignalEvidence
                 // Right at one of its pins and wrong at another: what lies upstream is right.
                 $good !== [] => array_map(static fn (): float => 0.002, $upstream),
                 $isFed => [...array_map(static fn (): float => 0.005, $upstream), ...$this->showing(array_filter($upstream, static fn (int $stage): bool => $stage === 0), 1.0, false)],
-                default => $this->comingIn($net, $unfed),
+                default => $this->comingIn($net, $all),
             };
             if (in_array($seen->state, [ProbeState::Silent, ProbeState::Between], true) && $good === [] && count($drivers) === 1) {
                 // Nothing drives it, or something else as well: that is its driver or its trace, hardly what lies further upstream.

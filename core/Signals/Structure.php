@@ -29,6 +29,9 @@ final class Structure
     /** @var array<string, array<string, int>> net, how far and how deep => inputs behind it, and how many stages */
     private array $behind = [];
 
+    /** @var array<string, list<string>> net => its outputs */
+    private array $drivers = [];
+
     public function __construct(public readonly BoardProfile $board)
     {
     }
@@ -208,13 +211,67 @@ final class Structure
     }
 
     /**
-     * The outputs of a net; pins that drive or listen only where nothing else drives.
+     * The chips that drive a net, and those whose signals come to it by inputs, and from outputs, that are not known to be
+     * right.
+     *
+     * @param  callable(string): bool  $isRight  whether a pin is
+     * @return array<string, true> by chip
+     */
+    public function leadingTo(Net $net, callable $isRight): array
+    {
+        $chips = [];
+        $known = [$net->name => true];
+        $edge = [$net];
+        for ($stage = 0; $stage < self::FAR && $edge !== []; $stage++) {
+            $next = [];
+            foreach ($edge as $at) {
+                foreach ($this->driversOf($at) as $driver) {
+                    if ($at !== $net && $isRight($driver)) {
+                        continue;
+                    }
+                    $chips[Netlist::chipOf($driver)] = true;
+                    $causes = $this->causesOf($driver);
+                    // What software sets is as right as the programme that runs, whatever moves on the way to it.
+                    $isLatch = array_filter($causes, fn (string $input): bool => $this->board->netlist->netOf($input)?->kind === 'data') !== [];
+                    foreach ($causes as $input) {
+                        $from = $this->board->netlist->netOf($input);
+                        if ($from === null || $from->isPower() || $from->kind === 'data') {
+                            continue;
+                        }
+                        if ($isLatch) {
+                            $chips += array_fill_keys(array_keys($this->upstreamOf($from->name, true)), true);
+                        } elseif (! isset($known[$from->name]) && ! $isRight($input)) {
+                            $known[$from->name] = true;
+                            $next[] = $from;
+                        }
+                    }
+                }
+            }
+            $edge = $next;
+        }
+
+        return $chips;
+    }
+
+    /**
+     * The outputs of a net. A pin that can drive and does not, by what its part is programmed for, is none; nor is a pin by
+     * which a processor that something else resets or halts could do so itself.
      *
      * @return list<string>
      */
     public function driversOf(?Net $net): array
     {
-        return $net === null || $net->isPower() ? [] : $this->board->netlist->drivers($net);
+        if ($net === null || $net->isPower()) {
+            return [];
+        }
+        if (! isset($this->drivers[$net->name])) {
+            $all = $this->board->netlist->drivers($net);
+            $able = array_values(array_filter($all, fn (string $pin): bool => $this->board->netlist->pin($pin)?->direction === 'out' || $this->unitsOf(Netlist::chipOf($pin)) === [] || $this->unitOf($pin) !== null));
+            $others = array_values(array_filter($able, fn (string $pin): bool => ! in_array($pin, $this->runsBy(Netlist::chipOf($pin)), true)));
+            $this->drivers[$net->name] = $others === [] ? ($able === [] ? $all : $able) : $others;
+        }
+
+        return $this->drivers[$net->name];
     }
 
     /** Whether an output that cannot let go drives a net. */

@@ -56,6 +56,19 @@ final class ProofAndExperienceTest extends TestCase
         self::assertGreaterThan($plan('power-ons 4')->needed, $plan('power-ons 9 failed 1')->needed, 'It shows more rarely than was thought.');
     }
 
+    public function test_a_fault_that_showed_each_time_needs_no_more_clean_runs_for_having_been_counted(): void
+    {
+        $plan = static fn (string ...$lines): ProofPlan => self::plan(Bench::with('larkspur-64')->note(...[...$lines, 'fit u14 new cured']));
+
+        self::assertSame(6, $plan('sign blank')->needed, 'Nobody counted.');
+        self::assertSame(6, $plan('count 6')->needed);
+        self::assertSame(6, $plan('power-ons 2 failed 2')->needed);
+        self::assertSame(6, $plan('power-ons 3 failed 3')->needed);
+        self::assertLessThan(6, $plan('power-ons 5 failed 5')->needed);
+        self::assertGreaterThan(6, $plan('power-ons 2 failed 1')->needed);
+        self::assertStringContainsString('The fault showed each time it was counted, 1 in all', $plan('count 6')->words());
+    }
+
     public function test_what_a_diagnostic_passes_counts_only_where_it_has_shown_the_fault(): void
     {
         $blind = self::plan(Bench::with('larkspur-64')->note('count pass', 'count pass', 'power-ons 1 failed 1', 'fit u14 new cured', 'count pass'));

@@ -1,0 +1,128 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Core\Reasoning;
+
+use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\TestCase;
+use Tests\Support\Bench;
+use Tests\Support\Boards;
+use Tests\Support\SickBench;
+use ZapTrace\Bench\Apprentice;
+use ZapTrace\Bench\FaultKind;
+use ZapTrace\Bench\InjectedFault;
+use ZapTrace\Reasoning\Evidence;
+use ZapTrace\Signals\SignalEvidence;
+use ZapTrace\Signals\Situation;
+use ZapTrace\Signals\Structure;
+
+/**
+ * A fault shows far from where it is: what is wrong is laid to what leads there, and to nothing that was seen to be right on
+ * the way. The boards are the simulated ones; the rules are common practice.
+ */
+final class WhatLeadsThereTest extends TestCase
+{
+    public function test_an_input_that_is_wrong_is_not_laid_to_a_part_of_which_what_leads_there_was_right(): void
+    {
+        // U29 starts the way of REFEN2 by another of its gates, which was seen to be right; U8.6 on that way is stuck.
+        $sick = SickBench::with('larkspur-64', new InjectedFault(FaultKind::OutputHigh, 'U8.6'));
+        $walk = (new Apprentice($sick))->walked('U29', Situation::Running)['payload'];
+        $bench = Bench::with('larkspur-64')->note('sign blank', 'count 2')->record('bus-capture', $sick->bus())->read(SickBench::swept($sick, '0'))->record('pin-walk', $walk);
+
+        $wrong = array_values(array_filter($bench->assess()->conclusion->evidence, static fn (Evidence $seen): bool => $seen->kind === Evidence::PROBE && $seen->abnormal && str_starts_with($seen->words, 'REFEN2')))[0];
+        self::assertLessThan(0.5 * $wrong->strengths['U8'], $wrong->strengths['U29']);
+        self::assertGreaterThan(0.1, $wrong->strengths['U37']);
+        self::assertNotContains('replace U29', array_slice($bench->proposed(), 0, 3));
+    }
+
+    public function test_what_software_sets_is_followed_past_signals_that_move(): void
+    {
+        $structure = new Structure(Boards::shipped('larkspur-64'));
+        $leading = $structure->leadingTo($structure->board->netlist->nets['ROMSEL'], static fn (): bool => true);
+
+        self::assertArrayHasKey('U17', $leading, 'It selects the latch that a programme sets.');
+        self::assertSame(['U29' => true], $structure->leadingTo($structure->board->netlist->nets['/WE'], static fn (): bool => true), 'A gate with right inputs is by itself.');
+        $ram = $structure->board->netlist->nets['RAMOFF'];
+        self::assertArrayHasKey('U8', $structure->leadingTo($ram, static fn (): bool => false));
+        self::assertArrayNotHasKey('U8', $structure->leadingTo($ram, static fn (string $pin): bool => $pin === 'U29.12'));
+        self::assertArrayHasKey('U17', $structure->leadingTo($ram, static fn (string $pin): bool => $pin === 'U29.12'));
+    }
+
+    public function test_a_bus_that_moves_does_not_clear_a_peripheral_that_may_be_dead(): void
+    {
+        $sick = SickBench::with('larkspur-64', new InjectedFault(FaultKind::Dead, 'U26'));
+        $bench = Bench::with('larkspur-64')->note('sign clean-banner', 'count nothing', 'keys fails');
+        $walked = $bench->record('pin-walk', (new Apprentice($sick))->walked('U26', Situation::FreeRun)['payload']);
+
+        self::assertSame('U26', $bench->leading());
+        self::assertGreaterThan(0.6 * $bench->share('U26'), $walked->share('U26'));
+    }
+
+    public function test_an_input_that_pulls_an_address_line_explains_all_that_the_line_shows(): void
+    {
+        $sick = SickBench::with('larkspur-64', new InjectedFault(FaultKind::OutputLow, 'U17.13'));
+        self::assertSame('U17.13', $sick->pullsAt('A15'));
+        $bench = Bench::with('larkspur-64')->note('sign blank', 'count nothing')->read(SickBench::swept($sick, '0'))->record('bus-capture', $sick->bus())->record('line-drop', ['net' => 'A15', 'pin' => 'U17.13']);
+
+        self::assertSame('U17', $bench->leading());
+        self::assertGreaterThan(0.9, $bench->share('U17'));
+        self::assertLessThan(0.3, $bench->share('A15'), 'It starts at 7FFC and the memory repeats: by U17, not by a trace besides.');
+        self::assertContains($bench->proposed()[0], ['exchange U17', 'obtain U17']);
+    }
+
+    /**
+     * @return iterable<string, array{string}>
+     */
+    public static function held(): iterable
+    {
+        yield 'the trace that leads to the reset driver' => ['RST/open before U56.1'];
+        yield 'the driver itself' => ['U56/dead'];
+    }
+
+    #[DataProvider('held')]
+    public function test_a_reset_that_is_held_keeps_the_memory_from_being_selected(string $fault): void
+    {
+        $sick = SickBench::with('halyard-16', new InjectedFault(FaultKind::OpenTrace, 'RST', 'U56.1'));
+        $bench = Bench::with('halyard-16')->note('sign blank')->read(SickBench::swept($sick, 'main'))->record('bus-capture', $sick->bus())->note('u94.1 low free');
+        $high = array_values(array_filter($bench->assess()->conclusion->evidence, static fn (Evidence $seen): bool => $seen->kind === 'high' && $seen->abnormal))[0];
+        $reasoner = new \ZapTrace\Reasoning\Reasoner(Boards::shipped('halyard-16'), Boards::modes());
+        $finding = $reasoner->finding($high, [...$bench->assess()->conclusion->suspected], $bench->assess()->conclusion->circumstances->first);
+
+        self::assertGreaterThan(100 * $finding->chance([]), $finding->chance([$fault]));
+    }
+
+    public function test_only_the_diagnostic_that_reports_by_a_part_is_hidden_by_it(): void
+    {
+        // The test ROM flashes a lamp at a port of U26; the long test writes on the screen.
+        $bench = Bench::with('larkspur-64')->note('sign clean-banner', 'run test-rom nothing');
+        $through = $bench->note('run long-test pass');
+
+        self::assertGreaterThan(2 * $bench->share('U26'), $through->share('U26'));
+        self::assertSame('U26', $through->leading());
+    }
+
+    public function test_a_pin_that_only_could_drive_drives_nothing(): void
+    {
+        $drivers = static fn (string $slug, string $net): array => (new Structure(Boards::shipped($slug)))->driversOf(Boards::shipped($slug)->netlist->nets[$net]);
+
+        self::assertSame(['U1.25'], $drivers('larkspur-64', 'A15'), 'Pin 13 of the programmed part is one of its inputs here.');
+        self::assertSame(['U56.2'], $drivers('halyard-16', '/RESET'), 'The processor could pull it by an instruction.');
+        self::assertGreaterThan(4, count($drivers('larkspur-64', 'D0')));
+    }
+
+    public function test_changed_contents_of_a_character_generator_can_leave_the_start_up_screen_clean(): void
+    {
+        $bench = Bench::with('larkspur-64')->note('picture fails');
+        $clean = $bench->note('sign clean-banner');
+        $faults = static fn (Bench $log, string $id): float => $log->assess()->conclusion->posterior->faults[$id] ?? 0.0;
+
+        self::assertGreaterThan(2 * $faults($bench, 'U23/contents') / $faults($bench, 'U23/dead'), $faults($clean, 'U23/contents') / $faults($clean, 'U23/dead'));
+    }
+
+    public function test_the_faults_of_a_pulling_part_are_named_by_its_line(): void
+    {
+        self::assertSame('A15', SignalEvidence::pulled(substr(SignalEvidence::pulling('U17', 'A15'), strlen('U17/'))));
+        self::assertNull(SignalEvidence::pulled('dead'));
+    }
+}
