@@ -722,7 +722,7 @@ final class BoardFaults
             $beside = in_array($chip->kind(), ['rom', 'eprom'], true) && $mapped !== [] && ! isset($mapped[$chip->ref]) && $this->board->bus->dataWidth === 8;
             foreach (isset($known[$chip->ref]) ? [] : $this->modes->of("kind:{$chip->kind()}") as $mode) {
                 if ($mode->name !== 'bad contact' || $chip->socketed) {
-                    $serves = in_array($chip->kind(), ['logic', 'programmed', 'oscillator', 'discrete'], true) ? $behind[$chip->ref] ?? null : null;
+                    $serves = in_array($chip->kind(), ['logic', 'programmed', 'oscillator', 'discrete', 'processor'], true) ? $behind[$chip->ref] ?? null : null;
                     $shown = match (true) {
                         $beside => $mode->crashing(0.0),
                         isset($reports[$chip->ref]) => $mode->hiding($reports[$chip->ref], self::UNSEEN),
@@ -794,7 +794,6 @@ final class BoardFaults
                 }
                 $this->leading[$bank->name] += [$server->chip => true];
             }
-            unset($this->leading[$bank->name][$this->board->processor->chip ?? '']);
         }
 
         return $this->leading[$bank->name];

@@ -53,6 +53,12 @@ final readonly class StepAdvisor
     /** A test that tells less than this tells nothing. */
     private const INFORMS = 0.05;
 
+    /** Below this share of the leading suspect none stands out. */
+    private const NOBODY = 0.2;
+
+    /** A test of so many minutes waits until what the machine should do has been tried. */
+    private const LONG = 8.0;
+
     /** Above this share a leading suspect is repaired when no test saves more than it costs. */
     private const CONVINCING = 0.5;
 
@@ -96,6 +102,10 @@ final readonly class StepAdvisor
             }
         }
         $steps = self::touchedFirst(self::sparing($this->ordered($steps, $conclusion, $suspects), $conclusion), $conclusion);
+        if (! $conclusion->isQuiet() && ! $conclusion->now->isFailing() && ($suspects[0]->share ?? 0.0) < self::NOBODY) {
+            // Where nothing stands out, what the machine does and what it does not tells more than one pin after another.
+            $steps = self::ahead($steps, static fn (Step $step): bool => $step->action === 'function');
+        }
         if ($conclusion->now->isFailing()) {
             // It fails now, and may not when it is switched on again: what tells something without that comes first.
             $steps = self::ahead($steps, static fn (Step $step): bool => $step->leavesItOn() && ($step->bits >= self::INFORMS || $step->action === 'function' || str_starts_with($step->site, 'bank ')));
@@ -164,9 +174,11 @@ final readonly class StepAdvisor
         // Of several bits of one chip one line is enough: no single break takes them all.
         return self::ahead($steps, static fn (Step $step): bool => match ($step->action) {
             'drop' => array_filter($conclusion->board->netlist->nets[$step->site]->pins ?? [], static fn (string $pin): bool => Netlist::chipOf($pin) === $first->site) !== [],
-            'walk' => $banks === [] ? $step->site === $first->site : $mayBeBuffer && in_array($step->site, $buffers, true),
+            // An address or a strobe that does not arrive looks as if the chip did not feel it.
+            'walk' => $step->site === $first->site && ($banks === [] || $step->saves > 0.0) || $banks !== [] && $mayBeBuffer && in_array($step->site, $buffers, true),
             'read' => in_array($step->site, array_map(static fn (Bank $bank): string => "bank {$bank->name}", $banks), true),
             'continuity' => count($lines) === 1 && $step->site === $lines[0] && self::mayBeOpen($step),
+            'probe' => $banks !== [] && Netlist::chipOf($step->site) === $first->site && $step->bits >= self::INFORMS,
             default => false,
         });
     }
@@ -375,8 +387,12 @@ final readonly class StepAdvisor
                 }
             }
         }
+        // Of what the machine should do the quickest is tried first, and a long test when all of it works.
+        $functions = array_values(array_filter($steps, static fn (Step $step): bool => $step->action === 'function'));
+        usort($functions, static fn (Step $a, Step $b): int => $a->minutes <=> $b->minutes);
+        $long = static fn (Step $step): bool => $step->action === 'run' && $step->minutes >= self::LONG;
 
-        return $steps;
+        return [...array_values(array_filter($steps, static fn (Step $step): bool => $step->action !== 'function' && ! $long($step))), ...$functions, ...array_values(array_filter($steps, $long))];
     }
 
     /**

@@ -40,6 +40,9 @@ final readonly class SignalEvidence
     /** Another output on the same line holds it. */
     private const HOLDS = 0.85;
 
+    /** How much of its strength is left to what drives a net that moves and should not: a part that fails mostly stands still. */
+    private const BY_ITSELF = 0.3;
+
     /** An output stays where it is when one of its inputs is cut off. */
     private const UNREACHED = 0.6;
 
@@ -550,6 +553,25 @@ final readonly class SignalEvidence
     }
 
     /**
+     * What lies upstream of a net that moves where it should stand still: less what drives it, and what was seen to be right on
+     * the way clears nothing, since it moves as well.
+     *
+     * @param  array<string, int>  $upstream
+     * @return array<string, float>
+     */
+    private function atAnotherTime(Net $net, array $upstream): array
+    {
+        $strengths = $this->comingIn($net, []);
+        foreach ($upstream as $chip => $stage) {
+            if ($stage === 0 && isset($strengths[$chip])) {
+                $strengths[$chip] *= self::BY_ITSELF;
+            }
+        }
+
+        return $strengths;
+    }
+
+    /**
      * What lies upstream of a net that is wrong; hardly what reaches it only by pins that were seen to be right.
      *
      * @param  array<int|string, array{what: PinSeen}>  $readings  by pin
@@ -606,6 +628,8 @@ final readonly class SignalEvidence
             $strengths = match (true) {
                 // Right at one of its pins and wrong at another: what lies upstream is right.
                 $good !== [] => array_map(static fn (): float => 0.002, $upstream),
+                // What moves and should stand still is not stuck: something comes in at another time than it should.
+                $seen->state === ProbeState::Pulsing && $seen->expected !== null => $this->atAnotherTime($net, $upstream),
                 $isFed => [...array_map(static fn (): float => 0.005, $upstream), ...$this->showing(array_filter($upstream, static fn (int $stage): bool => $stage === 0), 1.0, false)],
                 default => $this->comingIn($net, $all),
             };

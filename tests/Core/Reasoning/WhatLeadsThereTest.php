@@ -13,6 +13,8 @@ use ZapTrace\Bench\Apprentice;
 use ZapTrace\Bench\FaultKind;
 use ZapTrace\Bench\InjectedFault;
 use ZapTrace\Reasoning\Evidence;
+use ZapTrace\Reasoning\Reasoner;
+use ZapTrace\Reasoning\Step;
 use ZapTrace\Signals\SignalEvidence;
 use ZapTrace\Signals\Situation;
 use ZapTrace\Signals\Structure;
@@ -34,6 +36,20 @@ final class WhatLeadsThereTest extends TestCase
         self::assertLessThan(0.5 * $wrong->strengths['U8'], $wrong->strengths['U29']);
         self::assertGreaterThan(0.1, $wrong->strengths['U37']);
         self::assertNotContains('replace U29', array_slice($bench->proposed(), 0, 3));
+    }
+
+    public function test_an_output_that_moves_and_should_stand_still_is_laid_to_what_comes_in(): void
+    {
+        // U3.9 selects the ports at every address: a select of U36, which is well, moves when none should.
+        $sick = SickBench::with('larkspur-64', new InjectedFault(FaultKind::OutputLow, 'U3.9'));
+        $walk = (new Apprentice($sick))->walked('U36', Situation::FreeRun)['payload'];
+        self::assertContains(['pin' => 'U36.6', 'state' => 'pulsing', 'expected' => 'high'], $walk['wrong']);
+        $bench = Bench::with('larkspur-64')->note('sign blank', 'count nothing')->record('bus-capture', $sick->bus())->record('pin-walk', $walk);
+
+        $wrong = array_values(array_filter($bench->assess()->conclusion->evidence, static fn (Evidence $seen): bool => $seen->kind === Evidence::PROBE && $seen->abnormal))[0];
+        self::assertLessThan($wrong->strengths['U17'], $wrong->strengths['U36']);
+        self::assertGreaterThan(0.2, $wrong->strengths['U3']);
+        self::assertLessThan(0.3, $bench->share('U36'));
     }
 
     public function test_what_software_sets_is_followed_past_signals_that_move(): void
@@ -86,10 +102,56 @@ final class WhatLeadsThereTest extends TestCase
         $sick = SickBench::with('halyard-16', new InjectedFault(FaultKind::OpenTrace, 'RST', 'U56.1'));
         $bench = Bench::with('halyard-16')->note('sign blank')->read(SickBench::swept($sick, 'main'))->record('bus-capture', $sick->bus())->note('u94.1 low free');
         $high = array_values(array_filter($bench->assess()->conclusion->evidence, static fn (Evidence $seen): bool => $seen->kind === 'high' && $seen->abnormal))[0];
-        $reasoner = new \ZapTrace\Reasoning\Reasoner(Boards::shipped('halyard-16'), Boards::modes());
+        $reasoner = new Reasoner(Boards::shipped('halyard-16'), Boards::modes());
         $finding = $reasoner->finding($high, [...$bench->assess()->conclusion->suspected], $bench->assess()->conclusion->circumstances->first);
 
         self::assertGreaterThan(100 * $finding->chance([]), $finding->chance([$fault]));
+    }
+
+    public function test_a_processor_that_gives_no_clock_shows_in_the_memory_too(): void
+    {
+        $sick = SickBench::with('larkspur-64', new InjectedFault(FaultKind::Dead, 'U1'));
+        $bench = Bench::with('larkspur-64')->note('sign blank', 'count nothing')->read(SickBench::swept($sick, '0'))->record('bus-capture', $sick->bus());
+
+        self::assertContains('U1', array_map(static fn ($suspect): string => $suspect->site, array_slice($bench->assess()->conclusion->suspects(), 0, 4)));
+        $exchanged = $bench->note('exchange u1 cured');
+        self::assertGreaterThan(0.8, $exchanged->cured('U1'));
+        self::assertGreaterThan(0.6, $exchanged->nothingLeft(), 'Nothing else has to be wrong besides.');
+    }
+
+    public function test_an_address_that_does_not_arrive_is_found_before_the_memory_chip_is_unsoldered(): void
+    {
+        // Beside a decoder that is dead and a ROM that does not sit well.
+        $sick = SickBench::with('larkspur-64', new InjectedFault(FaultKind::OpenTrace, 'MA3', 'U9.12'), new InjectedFault(FaultKind::Dead, 'U3'), new InjectedFault(FaultKind::BadContact, 'U2.6'));
+        $apprentice = new Apprentice($sick);
+        $bench = Bench::with('larkspur-64')->note('+5 u37 5.0', 'sign blank', 'count nothing')->read(SickBench::swept($sick, '0'));
+        self::assertSame('U9', $bench->leading());
+        $taken = [];
+        for ($step = 0; $step < 20 && array_intersect(['walk U9', 'replace U9'], $taken) === []; $step++) {
+            $next = array_values(array_filter($bench->steps(), static fn (Step $each): bool => ! in_array($each->key(), $taken, true)))[0];
+            $taken[] = $next->key();
+            $seen = $apprentice->take($next);
+            $bench = $seen === null ? $bench : $bench->record($seen['kind'], $seen['payload']);
+        }
+
+        self::assertContains('walk U9', $taken);
+        self::assertSame('MA3', $bench->leading());
+    }
+
+    public function test_where_nothing_stands_out_what_the_machine_should_do_is_tried_first(): void
+    {
+        $bench = Bench::with('larkspur-64')->note('+5 u37 5.0', 'sign clean-banner', 'count nothing', 'exchange u26 same', 'count pass')->read(SickBench::swept(SickBench::with('larkspur-64'), '0'));
+
+        self::assertLessThan(0.2, $bench->share((string) $bench->leading()));
+        self::assertStringStartsWith('function ', $bench->proposed()[0]);
+    }
+
+    public function test_with_nothing_suspected_the_quickest_function_comes_first_and_a_long_test_last(): void
+    {
+        $order = array_values(array_filter(Bench::with('larkspur-64')->note('sign clean-banner', 'count pass')->proposed(), static fn (string $step): bool => str_starts_with($step, 'function ') || $step === 'run long-test'));
+
+        self::assertSame(['function picture', 'function keys'], array_slice($order, 0, 2));
+        self::assertSame('run long-test', $order[count($order) - 1]);
     }
 
     public function test_only_the_diagnostic_that_reports_by_a_part_is_hidden_by_it(): void
