@@ -51,6 +51,9 @@ final class AliasSearch
     /** @var array<string, array<int, array{addressLines: list<int>, shorted: bool, checked: int, shown: int}>> answers given already */
     private array $known = [];
 
+    /** Whether only what was written with a reading counts as its partner. */
+    private bool $inOneGo = false;
+
     public function __construct(private readonly BoardProfile $board, ReadingSet $readings)
     {
         foreach ($readings->blocks() as ['block' => $block]) {
@@ -106,7 +109,9 @@ final class AliasSearch
                 $looked = self::isRight($slice, $offset, 0xFF) ? 0xFF : $bits;
                 foreach ($looked !== 0 && self::isRight($slice, $offset, $looked) ? $lines : [] as $line) {
                     foreach ($tally->slices as $beside) {
-                        $other = $beside->firstLine === $slice->firstLine ? $beside->block->offsetOf($block->addressAt($offset) ^ 1 << $line) : null;
+                        // What was written at another time says nothing of what is apart.
+                        $together = $beside->whole === $slice->whole || $beside->block->addresses === null && $block->addresses === null;
+                        $other = $together && $beside->firstLine === $slice->firstLine ? $beside->block->offsetOf($block->addressAt($offset) ^ 1 << $line) : null;
                         $both = $other !== null && self::isRight($beside, $other, $looked) ? $looked : $bits;
                         if ($other !== null && self::isRight($beside, $other, $both) && ((ord($block->expected[$offset]) ^ ord($beside->block->expected[$other])) & $both) !== 0) {
                             $pairs[$line] = ($pairs[$line] ?? 0) + 1;
@@ -143,7 +148,11 @@ final class AliasSearch
                 continue;
             }
             $sample = $this->sample($slice, $wanted);
-            $found += $this->fixed($slice, $sample, $this->likely($slice), $wanted, true);
+            // What was written in the same go speaks first: other readings were written before, or after.
+            $this->inOneGo = true;
+            $here = $this->fixed($slice, $sample, $this->likely($slice), $wanted, true);
+            $this->inOneGo = false;
+            $found += $here === [] ? $this->fixed($slice, $sample, $this->likely($slice), $wanted, true) : $here;
             // Two lines are only looked at together where no single one explains anything.
             $found += $found === [] ? $this->fixed($slice, $sample, $this->pairs($slice), $wanted, true) : [];
             $found += $found === [] ? $this->strobeLost($slice, $wanted) : [];
@@ -462,7 +471,7 @@ final class AliasSearch
         $addresses = 0;
         foreach ($sample as [$address, $expected, $read]) {
             $act = $shorted && (($address & $mask) === 0 || ($address & $mask) === $mask) ? $address : ($address & ~$mask) | $value;
-            $other = $this->expectedAt($act, $whole);
+            $other = $act === $address ? $expected : $this->expectedAt($act, $whole);
             if ($other === null) {
                 for ($bit = 0, $differs = $expected ^ $read; $differs >> $bit !== 0; $bit++) {
                     if (($differs >> $bit & 1) === 1) {
@@ -502,10 +511,9 @@ final class AliasSearch
     /** What was expected there: by the same readings where they hold the address, else by any other. */
     private function expectedAt(int $address, Block $whole): ?int
     {
-        foreach ([$whole, ...$this->blocks] as $block) {
-            $offset = $block->offsetOf($address);
-            if ($offset !== null) {
-                return ord($block->expected[$offset]);
+        foreach ($this->inOneGo ? [$whole] : [$whole, ...$this->blocks] as $block) {
+            if ($block->offsetOf($address) !== null) {
+                return $block->expectedAt($address);
             }
         }
 

@@ -103,4 +103,23 @@ final readonly class Block
 
         return $offset < $this->count() && $this->addressAt($offset) === $address ? $offset : null;
     }
+
+    /**
+     * What was written at this address; null when the block does not hold it, or holds it several times written differently:
+     * those readings were made one after another, and which of them was last is not known.
+     */
+    public function expectedAt(int $address): ?int
+    {
+        $offset = $this->offsetOf($address);
+        if ($offset === null) {
+            return null;
+        }
+        for ($next = $offset + 1; $next < $this->count() && $this->addressAt($next) === $address; $next++) {
+            if ($this->expected[$next] !== $this->expected[$offset]) {
+                return null;
+            }
+        }
+
+        return ord($this->expected[$offset]);
+    }
 }

@@ -83,15 +83,40 @@ final class ReadingSet
         $this->dumps[] = ['page' => $page, 'held' => $held, 'block' => Block::contiguous($from, $expected, $read)];
     }
 
+    /**
+     * The readings of another set too. Where both hold an address, and not alike, one was made after the other: they are kept
+     * apart, since what is read back was written last in its own.
+     */
     public function addAll(self $other): void
     {
         $this->blocks = null;
         foreach ($other->single as $group) {
-            $this->addBytes($group['codes'], $group['page'], $group['held']);
+            $there = self::byAddress($group['codes']);
+            for ($pass = 0; ; $pass++) {
+                $key = "{$group['page']}/{$group['held']}".($pass === 0 ? '' : "/{$pass}");
+                if (! isset($this->single[$key])) {
+                    $this->single[$key] = $group;
+                    break;
+                }
+                $both = array_intersect_key(self::byAddress($this->single[$key]['codes']), $there);
+                if ($both === array_intersect_assoc($both, $there)) {
+                    array_push($this->single[$key]['codes'], ...$group['codes']);
+                    break;
+                }
+            }
         }
         array_push($this->dumps, ...$other->dumps);
         $this->furtherBytes += $other->furtherBytes;
         $this->furtherFailures += $other->furtherFailures;
+    }
+
+    /**
+     * @param  list<int>  $codes
+     * @return array<int, int> address => its reading
+     */
+    private static function byAddress(array $codes): array
+    {
+        return array_combine(array_map(static fn (int $code): int => $code >> 16, $codes), $codes);
     }
 
     /** How many bytes were read back. */

@@ -48,6 +48,9 @@ final class BoardFaults
     /** How a multiplexer shows whose select or enable is lost. */
     private const SWITCHED = ['bank-multiplexer' => 0.85, 'bank-alias' => 0.3, 'bank-strobe' => 0.3, 'bank-places' => 0.3, 'high' => 0.2];
 
+    /** How a line of the data bus that a part pulls shows in every bank. */
+    private const PULLED = ['low' => 0.9, 'high' => 0.3];
+
     /** How it shows in every bank when something else that drives the data lines is let do so all the time: the low one wins. */
     private const AGAINST = ['low' => 0.6, 'bank-places' => 0.5, 'bank-unstable' => 0.4, 'high' => 0.1];
 
@@ -191,6 +194,11 @@ final class BoardFaults
                 }
                 $kind = array_values(array_filter($this->byId, static fn (SuspectedFault $fault): bool => $fault->site === $ref))[0]->kind ?? SiteKind::Part;
                 [$banks, $lines, $addresses, $shows] = $this->memoryBehind($net, $held->name);
+                $line = $net->kind === 'data' ? self::numberOf($net) : null;
+                if ($line !== null) {
+                    // A line of the bus shows whatever is read there; the low one wins.
+                    [$banks, $lines, $shows] = [null, [$line], self::PULLED];
+                }
                 $faults[(string) $id] = new SuspectedFault((string) $id, $ref, $kind, new FailureMode($held->cause, $mode, $held->prior, [...$held->shows, ...$shows], [], crash: $this->crash($net, $held->name, $held->crash)), $banks, $lines, $addresses, $ref, $ref, $this->board->chips[$ref]->assembly ?? '', 0, $held->prior);
             }
         }

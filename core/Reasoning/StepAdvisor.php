@@ -103,8 +103,11 @@ final readonly class StepAdvisor
         }
         $steps = self::touchedFirst(self::sparing($this->ordered($steps, $conclusion, $suspects), $conclusion), $conclusion);
         if (! $conclusion->isQuiet() && ! $conclusion->now->isFailing() && ($suspects[0]->share ?? 0.0) < self::NOBODY) {
-            // Where nothing stands out, what the machine does and what it does not tells more than one pin after another.
-            $steps = self::ahead($steps, static fn (Step $step): bool => $step->action === 'function');
+            // Where nothing stands out, what the machine does and what it does not tells more than one pin after another; of one
+            // that was blank, first whether it is so still.
+            $does = array_filter($steps, static fn (Step $step): bool => $step->action === 'function');
+            $does = $does === [] ? array_slice(array_filter($steps, static fn (Step $step): bool => $step->action === 'watch' && $step->saves > 0.0), 0, 1) : $does;
+            $steps = self::ahead($steps, static fn (Step $step): bool => in_array($step, $does, true));
         }
         if ($conclusion->now->isFailing()) {
             // It fails now, and may not when it is switched on again: what tells something without that comes first.

@@ -260,7 +260,7 @@ final readonly class SignalEvidence
         return "{$one}/shorted to {$other}";
     }
 
-    /** The fault of a part that pulls a line at one of its inputs. */
+    /** The fault of a part that pulls a line, by an input or by an output that others share. */
     public static function pulling(string $chip, string $net): string
     {
         return "{$chip}/pulls {$net}";
@@ -458,9 +458,7 @@ final readonly class SignalEvidence
         $strengths[self::held($net->name)] = $drop->pin === null ? 0.9 : self::ELSEWHERE_ON_LINE;
         if ($drop->pin !== null) {
             $strengths[Netlist::chipOf($drop->pin)] = 0.95;
-            if ($this->structure->unitOf($drop->pin) === null) {
-                $strengths[self::pulling(Netlist::chipOf($drop->pin), $net->name)] = 0.95;
-            }
+            $strengths[self::pulling(Netlist::chipOf($drop->pin), $net->name)] = 0.95;
         }
 
         return $this->report("drop {$net->name} {$state->key()}", true, $strengths, $state, $drop->pin === null ? "along {$net->name} no pin stands out" : "{$net->name} is pulled at {$drop->pin}", $observation, Evidence::DROP);

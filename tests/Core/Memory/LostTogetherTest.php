@@ -8,6 +8,7 @@ use Eris\Generators;
 use Eris\TestTrait;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
+use Tests\Support\Bench;
 use Tests\Support\Boards;
 use Tests\Support\Map;
 use Tests\Support\SickBench;
@@ -134,5 +135,25 @@ final class LostTogetherTest extends TestCase
 
                 self::assertSame([], self::lost(Map::text($board, $text)));
             });
+    }
+
+    public function test_what_another_test_wrote_to_the_same_addresses_is_not_taken_for_a_partner(): void
+    {
+        // Three tests of pairs of addresses, one after another: of A0 and of A3, which are right, and of A9, which is not.
+        $tests = [
+            "0100 55 55\n0101 AA AA\n0110 AA AA\n0111 55 55\n0122 5A 5A\n0123 A5 A5\n0144 A5 A5\n0145 5A 5A",
+            "0100 55 55\n0108 AA AA\n0111 AA AA\n0119 55 55\n0123 5A 5A\n012B A5 A5\n0145 A5 A5\n014D 5A 5A",
+            "0100 55 AA\n0300 AA AA\n0111 AA 55\n0311 55 55\n0123 5A A5\n0323 A5 A5\n0145 A5 5A\n0345 5A 5A",
+        ];
+        foreach ([$tests, array_reverse($tests), [$tests[2], $tests[0], $tests[1]]] as $order) {
+            $bench = Bench::with('larkspur-64');
+            foreach ($order as $text) {
+                $bench = $bench->read($text);
+            }
+            $words = array_map(static fn (Evidence $seen): string => $seen->words, array_filter($bench->assess()->conclusion->evidence, static fn (Evidence $seen): bool => $seen->kind === 'bank-alias'));
+
+            self::assertStringContainsString('that differ in A9 hold the same', implode("\n", $words));
+            self::assertStringContainsString('that differ in A0, A3 and A4 hold their own', implode("\n", $words), 'That A9 is right was not seen.');
+        }
     }
 }

@@ -87,6 +87,19 @@ final class WhatLeadsThereTest extends TestCase
         self::assertContains($bench->proposed()[0], ['exchange U17', 'obtain U17']);
     }
 
+    public function test_an_output_that_pulls_a_line_of_the_bus_shows_in_the_memory(): void
+    {
+        // The screen buffer holds D5 low: the memory reads it low as well, and nothing but the buffer is bad.
+        $sick = SickBench::with('halyard-16', new InjectedFault(FaultKind::OutputLow, 'U91.7'));
+        self::assertSame('U91.7', $sick->pullsAt('D5'));
+        $bench = Bench::with('halyard-16')->note('sign blank', 'run start-up nothing', 'run start-colour nothing')->read(SickBench::swept($sick, 'main'))->record('bus-capture', $sick->bus())->record('line-drop', ['net' => 'D5', 'pin' => 'U91.7']);
+
+        self::assertSame('U91', $bench->leading());
+        self::assertGreaterThan(0.8, $bench->share('U91'));
+        self::assertLessThan(0.3, $bench->share('elsewhere'));
+        self::assertLessThan(0.3, $bench->share('D5'));
+    }
+
     /**
      * @return iterable<string, array{string}>
      */
