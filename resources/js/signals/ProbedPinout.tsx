@@ -84,23 +84,25 @@ export function ProbedPinout({
             aria-activedescendant={`pin-${chip.ref}-${selected}`}
             tabIndex={0}
             onKeyDownCapture={onKeyDown}
-            className="relative w-full max-w-[46rem] rounded-sm border border-rule bg-sheet py-2 focus-visible:outline-2 focus-visible:outline-ink"
+            className="w-full max-w-[46rem] overflow-x-auto rounded-sm border border-rule bg-sheet py-2 focus-visible:outline-2 focus-visible:outline-ink"
         >
-            <span
-                aria-hidden
-                className="absolute top-2 left-1/2 h-3 w-6 -translate-x-1/2 rounded-b-full border border-t-0 border-ink bg-print"
-            />
             {rows.map(([left, right], row) => (
-                <div key={row} role="presentation" className="grid grid-cols-[1fr_8.5rem_1fr] items-stretch">
+                <div key={row} role="presentation" className="grid min-w-[34rem] grid-cols-[1fr_8.5rem_1fr] items-stretch">
                     <Half pin={left} chip={chip.ref} left selected={selected} onSelect={onSelect} />
                     <div
                         role="presentation"
                         className={cn(
-                            'flex justify-between border-x-2 border-ink bg-board px-1 font-mono text-[12px]',
+                            'relative flex justify-between border-x-2 border-ink bg-board px-1 font-mono text-[12px]',
                             row === 0 && 'border-t-2',
                             row === half - 1 && 'border-b-2',
                         )}
                     >
+                        {row === 0 && (
+                            <span
+                                aria-hidden
+                                className="absolute -top-px left-1/2 h-3 w-6 -translate-x-1/2 rounded-b-full border border-t-0 border-ink bg-print"
+                            />
+                        )}
                         <span className="text-soft">{left?.number}</span>
                         {row === Math.floor(half / 2) && (
                             <span className="absolute left-1/2 -translate-x-1/2 -translate-y-1/2 font-sans text-sm font-semibold whitespace-nowrap">
