@@ -91,13 +91,14 @@ final class ReadingSet
     {
         $this->blocks = null;
         foreach ($other->single as $group) {
-            $there = self::byAddress($group['codes']);
+            $there = null;
             for ($pass = 0; ; $pass++) {
                 $key = "{$group['page']}/{$group['held']}".($pass === 0 ? '' : "/{$pass}");
                 if (! isset($this->single[$key])) {
                     $this->single[$key] = $group;
                     break;
                 }
+                $there ??= self::byAddress($group['codes']);
                 $both = array_intersect_key(self::byAddress($this->single[$key]['codes']), $there);
                 if ($both === array_intersect_assoc($both, $there)) {
                     array_push($this->single[$key]['codes'], ...$group['codes']);
