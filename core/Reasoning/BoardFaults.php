@@ -655,7 +655,7 @@ final class BoardFaults
     private function servesTogether(string $ref, array $banks): bool
     {
         foreach (count($banks) > 1 ? $this->board->netlist->nets : [] as $net) {
-            if (array_filter($this->board->netlist->drivers($net), static fn (string $pin): bool => Netlist::chipOf($pin) === $ref) === []) {
+            if (array_filter($this->structure->driversOf($net), static fn (string $pin): bool => Netlist::chipOf($pin) === $ref) === []) {
                 continue;
             }
             $chips = array_map(Netlist::chipOf(...), $net->pins);
@@ -794,11 +794,8 @@ final class BoardFaults
         if (! isset($this->leading[$bank->name])) {
             $this->leading[$bank->name] = [];
             foreach ([...$bank->serversIn('select'), ...$bank->serversIn('strobe')] as $server) {
-                foreach (($this->board->chips[$server->chip] ?? null)?->type?->pinList() ?? [] as $pin) {
-                    $net = $pin->direction === 'in' ? $this->board->netlist->netOf("{$server->chip}.{$pin->number}") : null;
-                    if ($net !== null && ! $net->isPower() && ! in_array($net->kind, ['data', 'address'], true)) {
-                        $this->leading[$bank->name] += array_fill_keys(array_map(strval(...), array_keys($this->structure->upstreamOf($net->name))), true);
-                    }
+                foreach ($this->controlsOf($server->chip) as $net) {
+                    $this->leading[$bank->name] += array_fill_keys(array_map(strval(...), array_keys($this->structure->upstreamOf($net->name))), true);
                 }
                 $this->leading[$bank->name] += [$server->chip => true];
             }
@@ -817,7 +814,7 @@ final class BoardFaults
         $multiplexers = array_map(static fn (Server $server): string => $server->chip, $bank->serversIn('multiplexer'));
         $beside = [];
         foreach ($multiplexers === [] ? [] : $this->board->netlist->nets as $net) {
-            $drivers = array_map(Netlist::chipOf(...), $this->board->netlist->drivers($net));
+            $drivers = array_map(Netlist::chipOf(...), $this->structure->driversOf($net));
             if (count($drivers) > 1 && array_intersect($drivers, $multiplexers) !== []) {
                 $beside += array_flip(array_diff($drivers, $multiplexers));
             }
@@ -838,7 +835,7 @@ final class BoardFaults
             if ($net->kind !== 'data' || array_filter($net->pins, static fn (string $pin): bool => Netlist::chipOf($pin) === $processor) === []) {
                 continue;
             }
-            $drivers = array_map(Netlist::chipOf(...), $this->board->netlist->drivers($net));
+            $drivers = array_map(Netlist::chipOf(...), $this->structure->driversOf($net));
 
             return array_map(strval(...), array_keys($this->enablesOf(array_values(array_diff($drivers, [$processor])))));
         }
@@ -857,10 +854,8 @@ final class BoardFaults
     {
         $found = [];
         foreach ($refs as $ref) {
-            $chip = $this->board->chips[$ref] ?? null;
-            foreach ($chip === null || $kinds !== null && ! in_array($chip->kind(), $kinds, true) ? [] : $chip->type?->pinList() ?? [] as $pin) {
-                $net = $pin->direction === 'in' ? $this->board->netlist->netOf("{$ref}.{$pin->number}") : null;
-                foreach ($net === null || $net->isPower() || in_array($net->kind, ['data', 'address'], true) ? [] : $this->board->netlist->drivers($net) as $driver) {
+            foreach ($kinds === null || in_array(($this->board->chips[$ref] ?? null)?->kind(), $kinds, true) ? $this->controlsOf($ref) : [] as $net) {
+                foreach ($this->structure->driversOf($net) as $driver) {
                     $found[Netlist::chipOf($driver)] = true;
                 }
             }
@@ -868,6 +863,22 @@ final class BoardFaults
         unset($found[$this->board->processor->chip ?? '']);
 
         return $found;
+    }
+
+    /**
+     * @return list<Net> what comes in at a chip and is neither data nor address: its clocks, selects, enables and strobes
+     */
+    private function controlsOf(string $ref): array
+    {
+        $nets = [];
+        foreach (($this->board->chips[$ref] ?? null)?->type?->pinList() ?? [] as $pin) {
+            $net = $pin->direction === 'in' ? $this->board->netlist->netOf("{$ref}.{$pin->number}") : null;
+            if ($net !== null && ! $net->isPower() && ! in_array($net->kind, ['data', 'address'], true)) {
+                $nets[] = $net;
+            }
+        }
+
+        return $nets;
     }
 
     private function canSilence(string $link, string $bank): bool

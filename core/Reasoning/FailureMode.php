@@ -39,13 +39,13 @@ final readonly class FailureMode
      */
     public function showing(array $shows): self
     {
-        return $shows === [] ? $this : new self($this->cause, $this->name, $this->prior, [...$shows, ...$this->shows], $this->relief, $this->under, $this->perRun, $this->crash, $this->ofPlace, $this->hides);
+        return $shows === [] ? $this : $this->but(shows: [...$shows, ...$this->shows]);
     }
 
     /** The same for a part with which a diagnostic does not get through as often as that. */
     public function crashing(float $chance): self
     {
-        return new self($this->cause, $this->name, $this->prior, $this->shows, $this->relief, $this->under, $this->perRun, $chance, $this->ofPlace, $this->hides);
+        return $this->but(crash: $chance);
     }
 
     /**
@@ -55,12 +55,21 @@ final readonly class FailureMode
      */
     public function hiding(array $diagnostics, float $chance): self
     {
-        return new self($this->cause, $this->name, $this->prior, $this->shows, $this->relief, $this->under, $this->perRun, $this->crash, $this->ofPlace, array_fill_keys($diagnostics, $chance));
+        return $this->but(hides: array_fill_keys($diagnostics, $chance));
     }
 
     /** The chance that a diagnostic gives no result with it. */
     public function stops(string $diagnostic): float
     {
         return max($this->crash, $this->hides[$diagnostic] ?? 0.0);
+    }
+
+    /**
+     * @param  array<string, float>|null  $shows
+     * @param  array<string, float>|null  $hides
+     */
+    private function but(?array $shows = null, ?float $crash = null, ?array $hides = null): self
+    {
+        return new self($this->cause, $this->name, $this->prior, $shows ?? $this->shows, $this->relief, $this->under, $this->perRun, $crash ?? $this->crash, $this->ofPlace, $hides ?? $this->hides);
     }
 }

@@ -23,9 +23,10 @@ final readonly class PathStrip
      * @param  list<string>  $drivers  pins that drive it, when there are several
      * @param  list<array{site: string, how: string}>  $removable  what can be unplugged or pulled to free a shared line
      * @param  string|null  $next  the pin to probe next
-     * @param  int|null  $parts  number of the stage at which right becomes wrong; one more than the last when it is on the net itself
+     * @param  int|null  $parts  number of the stage at which right becomes wrong
+     * @param  bool  $breaks  whether the net starts right and is wrong at a load: it is broken on the way
      */
-    private function __construct(public Net $net, public array $stages, public array $loads, public array $drivers, public array $removable, public ?string $next, public ?int $parts)
+    private function __construct(public Net $net, public array $stages, public array $loads, public array $drivers, public array $removable, public ?string $next, public ?int $parts, public bool $breaks)
     {
     }
 
@@ -56,7 +57,7 @@ final readonly class PathStrip
         $netlist = $structure->board->netlist;
         $several = $structure->driversOf($net);
 
-        return new self($net, $stages, $netlist->loads($net), count($several) > 1 ? $several : [], self::removable($structure, $net), self::next($stages, $net, $right, $shares, $structure), self::parting($stages, $netlist->loads($net), $right));
+        return new self($net, $stages, $netlist->loads($net), count($several) > 1 ? $several : [], self::removable($structure, $net), self::next($stages, $net, $right, $shares, $structure), self::parting($stages, $right), self::breaks($stages, $netlist->loads($net), $right));
     }
 
     /**
@@ -180,19 +181,29 @@ final readonly class PathStrip
 
     /**
      * @param  list<array{chip: string, inputs: list<string>, output: string, net: string}>  $stages
-     * @param  list<string>  $loads
      * @param  array<string, bool|null>  $right
      */
-    private static function parting(array $stages, array $loads, array $right): ?int
+    private static function parting(array $stages, array $right): ?int
     {
         foreach ($stages as $number => $stage) {
             if (($right[$stage['output']] ?? null) === false) {
                 return $number;
             }
         }
-        $last = $stages[count($stages) - 1]['output'] ?? null;
 
-        return $last !== null && ($right[$last] ?? null) === true && in_array(false, array_map(static fn (string $load): ?bool => $right[$load] ?? null, $loads), true) ? count($stages) : null;
+        return null;
+    }
+
+    /**
+     * @param  list<array{chip: string, inputs: list<string>, output: string, net: string}>  $stages
+     * @param  list<string>  $loads
+     * @param  array<string, bool|null>  $right
+     */
+    private static function breaks(array $stages, array $loads, array $right): bool
+    {
+        $last = $stages === [] ? '' : $stages[count($stages) - 1]['output'];
+
+        return ($right[$last] ?? null) === true && array_filter($loads, static fn (string $load): bool => ($right[$load] ?? null) === false) !== [];
     }
 
     /**

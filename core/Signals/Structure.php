@@ -113,22 +113,35 @@ final class Structure
         if (isset($this->behind[$kept])) {
             return $this->behind[$kept];
         }
+
+        return $this->behind[$kept] = $this->walk($net, $far, $deep);
+    }
+
+    /**
+     * @param  (callable(string): bool)|null  $isRight  whether a pin was seen to be right: nothing is followed past it
+     * @return array<string, int> input => stages between it and the net, from 1 on
+     */
+    private function walk(Net $net, int $far, bool $deep, ?callable $isRight = null): array
+    {
         $inputs = [];
         $known = [$net->name => true];
-        $edge = [$net];
+        $edge = [[$net, $isRight]];
         for ($stage = 1; $stage <= $far; $stage++) {
             $next = [];
-            foreach ($edge as $at) {
+            foreach ($edge as [$at, $stops]) {
                 foreach ($this->driversOf($at) as $driver) {
-                    foreach ($deep ? $this->causesOf($driver) : $this->inputsOf($driver) as $input) {
+                    $causes = $deep ? $this->causesOf($driver) : $this->inputsOf($driver);
+                    // What software sets is as right as the programme that runs, whatever moves on the way to it.
+                    $here = $stops !== null && array_filter($causes, fn (string $input): bool => $this->board->netlist->netOf($input)?->kind === 'data') !== [] ? null : $stops;
+                    foreach ($causes as $input) {
                         $from = $this->board->netlist->netOf($input);
-                        if ($from === null || $from->isPower() || $from->kind === 'data') {
+                        if ($from === null || $from->isPower() || $from->kind === 'data' || $here !== null && array_filter([$input, ...$this->driversOf($from)], $here) !== []) {
                             continue;
                         }
                         $inputs[$input] ??= $stage;
                         if (! isset($known[$from->name])) {
                             $known[$from->name] = true;
-                            $next[] = $from;
+                            $next[] = [$from, $here];
                         }
                     }
                 }
@@ -136,7 +149,7 @@ final class Structure
             $edge = $next;
         }
 
-        return $this->behind[$kept] = $inputs;
+        return $inputs;
     }
 
     /** The unit of a chip that gives an output; null when it has no equations. */
@@ -219,38 +232,9 @@ final class Structure
      */
     public function leadingTo(Net $net, callable $isRight): array
     {
-        $chips = [];
-        $known = [$net->name => true];
-        $edge = [$net];
-        for ($stage = 0; $stage < self::FAR && $edge !== []; $stage++) {
-            $next = [];
-            foreach ($edge as $at) {
-                foreach ($this->driversOf($at) as $driver) {
-                    if ($at !== $net && $isRight($driver)) {
-                        continue;
-                    }
-                    $chips[Netlist::chipOf($driver)] = true;
-                    $causes = $this->causesOf($driver);
-                    // What software sets is as right as the programme that runs, whatever moves on the way to it.
-                    $isLatch = array_filter($causes, fn (string $input): bool => $this->board->netlist->netOf($input)?->kind === 'data') !== [];
-                    foreach ($causes as $input) {
-                        $from = $this->board->netlist->netOf($input);
-                        if ($from === null || $from->isPower() || $from->kind === 'data') {
-                            continue;
-                        }
-                        if ($isLatch) {
-                            $chips += array_fill_keys(array_keys($this->upstreamOf($from->name, true)), true);
-                        } elseif (! isset($known[$from->name]) && ! $isRight($input)) {
-                            $known[$from->name] = true;
-                            $next[] = $from;
-                        }
-                    }
-                }
-            }
-            $edge = $next;
-        }
+        $nets = [$net, ...array_map(fn (string $input): ?Net => $this->board->netlist->netOf($input), array_map(strval(...), array_keys($this->walk($net, self::FAR - 1, true, $isRight))))];
 
-        return $chips;
+        return array_fill_keys(array_map(Netlist::chipOf(...), array_merge(...array_map($this->driversOf(...), $nets))), true);
     }
 
     /**

@@ -919,6 +919,7 @@ export interface SignalPath {
     }[];
     next: string | null;
     parts: number | null;
+    breaks: boolean;
 }
 export interface PathStage {
     chip: string;

@@ -42,15 +42,10 @@ export function PathStrip({ path, onPick }: { path: SignalPath; onPick: (pin: st
                             </span>
                         </li>
                     ))}
-                    <li
-                        className={cn(
-                            'flex min-w-40 flex-col border border-dashed',
-                            path.parts === path.stages.length ? 'border-red' : 'border-ink',
-                        )}
-                    >
+                    <li className={cn('flex min-w-40 flex-col border border-dashed', path.breaks ? 'border-red' : 'border-ink')}>
                         <p className="border-b border-rule px-2 py-0.5 text-sm">
                             loads of <strong className="font-mono">{path.net}</strong>
-                            {path.parts === path.stages.length && <strong className="float-right pl-2 text-red">parts here</strong>}
+                            {path.breaks && <strong className="float-right pl-2 text-red">parts here</strong>}
                         </p>
                         <ul className="max-h-56 overflow-y-auto px-1 py-0.5">
                             {path.loads.map((pin) => (
@@ -74,7 +69,7 @@ export function PathStrip({ path, onPick }: { path: SignalPath; onPick: (pin: st
                     <span className="text-soft"> – half of what is suspected on the way lies before it.</span>
                 </p>
             )}
-            {path.parts === path.stages.length && !path.next && (
+            {path.breaks && (
                 <p>
                     <strong>It starts right and does not arrive:</strong> {path.net} itself is broken on the way. Find between which pins
                     under Traces.

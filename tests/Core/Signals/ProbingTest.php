@@ -283,8 +283,10 @@ final class ProbingTest extends TestCase
         self::assertSame($loads[count($loads) - 2], PathStrip::of($structure, $net, [$far => true], ['MA0' => 0.95])->next);
         // Right where it starts, wrong at a load: it parts on the net, behind the last stage.
         $strip = PathStrip::of($structure, $net, ['U5.4' => true, $far => false], ['MA0' => 0.95]);
-        self::assertSame(count($strip->stages), $strip->parts);
+        self::assertTrue($strip->breaks);
+        self::assertNull($strip->parts, 'No stage is to blame.');
         self::assertNull($strip->next);
+        self::assertFalse(PathStrip::of($structure, $net, [$far => false], [])->breaks, 'Where it starts was not touched.');
         // A suspected trace before the last stage counts with what stands before the stage it leads to.
         $strip = PathStrip::of($structure, $net, [], []);
         $before = $strip->stages[count($strip->stages) - 2];
