@@ -17,11 +17,11 @@ use ZapTrace\Parts\Logic\LogicUnit;
  */
 final class Circuit
 {
-    private const LOW = LogicUnit::LOW;
+    private const LOW = 0;
 
-    private const HIGH = LogicUnit::HIGH;
+    private const HIGH = 1;
 
-    private const FLOATING = LogicUnit::FLOATING;
+    private const FLOATING = 2;
 
     /** So many steps without rest are an oscillation; it is left as it is. */
     private const RESTLESS = 400;
@@ -115,24 +115,53 @@ final class Circuit
     /** @var array<int, int> */
     private array $state = [];
 
-    /** @var array<int, list<int>> of a small unit: by state and levels, its next state and what it gives */
-    private array $cases = [];
-
     /** @var array<int, Device> */
     private array $devices = [];
 
-    /** @var array<int, int> */
+    /** @var list<int> elements that have something to answer, each once */
     private array $queue = [];
 
-    /** @var list<array{int, int}> drivers to be set once everything has settled */
+    /** @var array<int, bool> of each element: whether it is in the queue */
+    private array $waits = [];
+
+    /** @var list<int> what is to be driven next: a driver and its level in one number, or, below zero, a node to be looked at again */
+    private array $asked = [];
+
+    /** @var list<int> the same, once everything has settled */
     private array $later = [];
+
+    /** @var array<int, int> driver => its node, where it is the only one there and nothing else holds the node; otherwise -1 */
+    private array $alone = [];
+
+    /** In what wakes whom: the bits of the listener's levels that follow the node; the listener lies above them. */
+    private const INPUTS = 32;
+
+    private const LEVELS = (1 << self::INPUTS) - 1;
+
+    /** @var array<int, list<int>> of each node: who has to answer when it goes low */
+    private array $wakesLow = [];
+
+    /** @var array<int, list<int>> the same for high */
+    private array $wakesHigh = [];
+
+    /** @var array<int, list<int>> of each node: who only takes note when it goes low */
+    private array $notesLow = [];
+
+    /** @var array<int, list<int>> the same for high */
+    private array $notesHigh = [];
+
+    /** @var array<int, list<array{int, int, int}>> of each node: who has to answer as long as another node does not make it deaf; that node, and at what level it does */
+    private array $guards = [];
+
+    /** Whether what wakes whom has to be laid down anew. */
+    private bool $isStale = true;
 
     /** @var array<string, Socket> */
     public array $sockets = [];
 
     private int $oscillator = -1;
 
-    /** @var list<list<array{int, int}>> for each half tick of the course: drivers and what they give */
+    /** @var list<list<int>> for each half tick of the course: what is driven, as in what is asked */
     private array $course = [];
 
     /** @var array<int, array{changes: int, seen: int}> what each node of the chain does in one turn of the course */
@@ -159,6 +188,9 @@ final class Circuit
         }
         $this->connect($faults, $dead + $absent);
         $this->logic($shelf, $dead + $absent);
+        foreach ($this->driverNode as $driver => $node) {
+            $this->alone[$driver] = count($this->driversOf[$node]) === 1 && ! isset($this->fixed[$driver]) && ! isset($this->held[$node]) ? $node : -1;
+        }
     }
 
     public function nodeOf(string $pin): int
@@ -176,11 +208,14 @@ final class Circuit
      */
     public function word(array $nodes): int
     {
+        $value = $this->value;
         $word = 0;
-        foreach ($nodes as $bit => $node) {
-            if (($this->value[$node] ?? self::FLOATING) !== self::LOW) {
-                $word |= 1 << $bit;
+        $bit = 1;
+        foreach ($nodes as $node) {
+            if (($value[$node] ?? self::FLOATING) !== self::LOW) {
+                $word |= $bit;
             }
+            $bit <<= 1;
         }
 
         return $word;
@@ -190,6 +225,8 @@ final class Circuit
     {
         $element = count($this->units) + count($this->devices);
         $this->devices[$element] = $device;
+        $this->levels[$element] = 0;
+        $this->isStale = true;
         $deaf = $device->deaf();
         foreach (array_unique($device->listens()) as $node) {
             if ($node >= 0 && $deaf !== null && $node !== $deaf[0]) {
@@ -198,25 +235,15 @@ final class Circuit
                 $this->falls[$node][$element] = $this->rises[$node][$element] = $element;
             }
         }
-        $this->queue[$element] = $element;
+        $this->call($element);
     }
 
+    /** Drives at once; what follows from it shows when everything has settled. */
     public function drive(int $driver, int $level): void
     {
-        if ($driver < 0 || isset($this->fixed[$driver])) {
-            return;
+        if ($driver >= 0) {
+            $this->asked[] = $driver << 2 | $level;
         }
-        $before = $this->drive[$driver];
-        if ($before === $level) {
-            return;
-        }
-        $this->drive[$driver] = $level;
-        $node = $this->driverNode[$driver];
-        $weight = $this->weight[$node] += self::WEIGHT[$level] - self::WEIGHT[$before];
-        if (isset($this->held[$node]) || $weight > self::LOWS && ($weight & self::LOWS) !== 0) {
-            $this->doubtful[$node] = true;
-        }
-        $this->takeLevel($node);
     }
 
     /**
@@ -224,8 +251,11 @@ final class Circuit
      */
     public function driveWord(array $drivers, int $word): void
     {
-        foreach ($drivers as $bit => $driver) {
-            $this->drive($driver, $word >> $bit & 1);
+        foreach ($drivers as $driver) {
+            if ($driver >= 0) {
+                $this->asked[] = $driver << 2 | $word & 1;
+            }
+            $word >>= 1;
         }
     }
 
@@ -242,84 +272,220 @@ final class Circuit
     /** Drives once what goes on now has settled. */
     public function driveLater(int $driver, int $level): void
     {
-        $this->later[] = [$driver, $level];
+        if ($driver >= 0) {
+            $this->later[] = $driver << 2 | $level;
+        }
     }
 
+    /** All that was driven takes its effect, and what follows from that, until nothing changes any more. */
     public function settle(): void
     {
-        $rounds = 0;
-        do {
-            while ($this->queue !== []) {
-                $queue = $this->queue;
-                $this->queue = [];
-                foreach ($queue as $element) {
-                    if (isset($this->cases[$element])) {
-                        $case = $this->cases[$element][$this->levels[$element] | $this->state[$element] << $this->width[$element]];
-                        $this->state[$element] = $case & LogicUnit::STATES;
-                        $drives = $case >> LogicUnit::STATE_BITS;
-                    } elseif (isset($this->devices[$element])) {
-                        $this->devices[$element]->settle($this);
-
-                        continue;
-                    } else {
-                        [$this->state[$element], $drives] = $this->units[$element]->settle($this->levels[$element], $this->state[$element]);
-                    }
-                    $given = $this->given[$element];
-                    if ($drives === $given) {
-                        continue;
-                    }
-                    $this->given[$element] = $drives;
-                    foreach ($this->outputs[$element] as $driver) {
-                        if (($drives & 3) !== ($given & 3)) {
-                            $this->drive($driver, $drives & 3);
-                        }
-                        $drives >>= 2;
-                        $given >>= 2;
-                    }
-                }
-                if (++$rounds > self::RESTLESS) {
-                    $this->queue = [];
-                }
-            }
-            if ($this->later === []) {
-                break;
-            }
-            $later = $this->later;
-            $this->later = [];
-            foreach ($later as [$driver, $level]) {
-                $this->drive($driver, $level);
-            }
-        } while (true);
-        if ($this->doubtful === []) {
-            return;
-        }
-        // One output lets go a moment after the other has taken over: only what lasts is a fight.
-        foreach (array_keys($this->doubtful) as $node) {
-            if ($this->fighting($node)) {
-                $this->fights[$node] = true;
-            }
-        }
-        $this->doubtful = [];
+        $this->run(0);
     }
 
-    /** One half of an oscillator's period. */
-    public function tick(): void
+    /**
+     * Settles, and lets the oscillator go on.
+     *
+     * @param  int  $ticks  halves of its period
+     */
+    public function run(int $ticks): void
     {
-        if ($this->course === []) {
-            $this->drive($this->oscillator, $this->now & 1);
-        } else {
-            $step = $this->course[$this->now % count($this->course)];
-            if ($step === []) {
-                $this->now++;
-
-                return;
-            }
-            foreach ($step as [$driver, $level]) {
-                $this->drive($driver, $level);
-            }
+        if ($this->isStale) {
+            $this->listen();
         }
-        $this->now++;
-        $this->settle();
+        // What is used over and over is named here: a property costs several times as much as a variable.
+        $value = &$this->value;
+        $changes = $this->changes;
+        $seen = $this->seen;
+        $levels = $this->levels;
+        $state = $this->state;
+        $given = $this->given;
+        $queue = $this->queue;
+        $waits = $this->waits;
+        $asked = $this->asked;
+        $alone = $this->alone;
+        $units = $this->units;
+        $width = $this->width;
+        $outputs = $this->outputs;
+        $wakesLow = $this->wakesLow;
+        $wakesHigh = $this->wakesHigh;
+        $notesLow = $this->notesLow;
+        $notesHigh = $this->notesHigh;
+        $clears = $this->clears;
+        $guards = $this->guards;
+        $this->changes = $this->seen = $this->levels = $this->state = $this->given = $this->queue = $this->waits = $this->asked = [];
+        $length = count($this->course);
+        $now = [-1];
+        $rounds = 0;
+        do {
+            foreach ($now as $element) {
+                if (isset($units[$element])) {
+                    $key = $levels[$element] | $state[$element] << $width[$element];
+                    $case = $units[$element]->cases[$key] ?? $units[$element]->case($key);
+                    $state[$element] = $case & LogicUnit::STATES;
+                    $drives = $case >> LogicUnit::STATE_BITS;
+                    $before = $given[$element];
+                    if ($drives === $before) {
+                        continue;
+                    }
+                    $given[$element] = $drives;
+                    foreach ($outputs[$element] as $driver) {
+                        if (($drives & 3) !== ($before & 3) && $driver >= 0) {
+                            $asked[] = $driver << 2 | $drives & 3;
+                        }
+                        $drives >>= 2;
+                        $before >>= 2;
+                    }
+                } elseif ($element >= 0) {
+                    $this->answer($element);
+                    $asked = $this->asked;
+                    $this->asked = [];
+                }
+                foreach ($asked as $one) {
+                    $level = $one & 3;
+                    $driver = $one >> 2;
+                    $node = $one < 0 ? -1 : $alone[$driver];
+                    if ($node >= 0) {
+                        // Nothing else drives or holds its node: the node follows it.
+                        $this->drive[$driver] = $level;
+                        if ($level === self::FLOATING) {
+                            $level = $this->pull[$node];
+                        }
+                    } else {
+                        $node = $one < 0 ? ~$one : $this->weigh($driver, $level);
+                        if ($node < 0) {
+                            continue;
+                        }
+                        $level = $this->levelOf($node);
+                    }
+                    $before = $value[$node];
+                    if ($level === $before) {
+                        continue;
+                    }
+                    // All that listen hear of it: what floats is high to them.
+                    $value[$node] = $level;
+                    $changes[$node]++;
+                    $seen[$node] |= 1 << $level;
+                    if ($level === self::LOW) {
+                        foreach ($wakesLow[$node] as $bits) {
+                            $listener = $bits >> self::INPUTS;
+                            $levels[$listener] ^= $bits & self::LEVELS;
+                            if (! $waits[$listener]) {
+                                $waits[$listener] = true;
+                                $queue[] = $listener;
+                            }
+                        }
+                        foreach ($notesLow[$node] as $bits) {
+                            $levels[$bits >> self::INPUTS] ^= $bits & self::LEVELS;
+                        }
+                        if (isset($clears[$node])) {
+                            foreach ($clears[$node] as $listener => $bits) {
+                                $state[$listener] &= ~$bits;
+                            }
+                        }
+                    } elseif ($before === self::LOW) {
+                        foreach ($wakesHigh[$node] as $bits) {
+                            $listener = $bits >> self::INPUTS;
+                            $levels[$listener] ^= $bits & self::LEVELS;
+                            if (! $waits[$listener]) {
+                                $waits[$listener] = true;
+                                $queue[] = $listener;
+                            }
+                        }
+                        foreach ($notesHigh[$node] as $bits) {
+                            $levels[$bits >> self::INPUTS] ^= $bits & self::LEVELS;
+                        }
+                    } else {
+                        continue;
+                    }
+                    foreach ($guards[$node] as [$listener, $guard, $deaf]) {
+                        if (! $waits[$listener] && ($value[$guard] === self::LOW ? 0 : 1) !== $deaf) {
+                            $waits[$listener] = true;
+                            $queue[] = $listener;
+                        }
+                    }
+                }
+                $asked = [];
+            }
+            if (++$rounds > self::RESTLESS) {
+                foreach ($queue as $element) {
+                    $waits[$element] = false;
+                }
+                $queue = [];
+            }
+            if (count($queue) > 0) {
+                $now = $queue;
+                $queue = [];
+                foreach ($now as $element) {
+                    $waits[$element] = false;
+                }
+            } elseif (count($this->later) > 0) {
+                $now = [-1];
+                $asked = $this->later;
+                $this->later = [];
+            } else {
+                // One output lets go a moment after the other has taken over: only what lasts is a fight.
+                foreach ($this->doubtful as $node => $yes) {
+                    if ($this->fighting($node)) {
+                        $this->fights[$node] = true;
+                    }
+                }
+                $this->doubtful = [];
+                $rounds = 0;
+                $now = [];
+                while ($ticks > 0 && count($now) === 0) {
+                    $asked = $length > 0 ? $this->course[$this->now % $length] : [$this->oscillator << 2 | $this->now & 1];
+                    $now = count($asked) > 0 ? [-1] : [];
+                    $this->now++;
+                    $ticks--;
+                }
+            }
+        } while (count($now) > 0);
+        $this->changes = $changes;
+        $this->seen = $seen;
+        $this->levels = $levels;
+        $this->state = $state;
+        $this->given = $given;
+        $this->waits = $waits;
+    }
+
+    /** Lays down who hears of each node, as it is needed when the node changes. */
+    private function listen(): void
+    {
+        $this->isStale = false;
+        foreach (array_keys($this->value) as $node) {
+            $flips = $this->flips[$node] ?? [];
+            $falls = $this->falls[$node] ?? [];
+            $rises = $this->rises[$node] ?? [];
+            $this->wakesLow[$node] = self::packed(array_intersect_key($flips, $falls) + array_fill_keys($falls, 0));
+            $this->wakesHigh[$node] = self::packed(array_intersect_key($flips, $rises) + array_fill_keys($rises, 0));
+            $this->notesLow[$node] = self::packed(array_diff_key($flips, $falls));
+            $this->notesHigh[$node] = self::packed(array_diff_key($flips, $rises));
+            $this->guards[$node] = array_map(static fn (int $element, array $guard): array => [$element, ...$guard], array_keys($this->guarded[$node] ?? []), array_values($this->guarded[$node] ?? []));
+        }
+    }
+
+    /**
+     * @param  array<int, int>  $bits  element => bits of its levels
+     * @return list<int> the two in one number
+     */
+    private static function packed(array $bits): array
+    {
+        return array_map(static fn (int $element, int $bits): int => $element << self::INPUTS | $bits, array_keys($bits), array_values($bits));
+    }
+
+    private function answer(int $element): void
+    {
+        $this->devices[$element]->settle($this);
+    }
+
+    /** An element has something to answer. */
+    private function call(int $element): void
+    {
+        if (! ($this->waits[$element] ?? false)) {
+            $this->waits[$element] = true;
+            $this->queue[] = $element;
+        }
     }
 
     /** Holds a net at a level from outside, or lets it go again. */
@@ -336,8 +502,12 @@ final class Circuit
         } else {
             $this->held[$node] = $level;
         }
+        foreach (array_keys($this->alone, $node, true) as $driver) {
+            $this->alone[$driver] = -1;
+            $this->weight[$node] = self::WEIGHT[$this->drive[$driver]];
+        }
         $this->doubtful[$node] = true;
-        $this->takeLevel($node);
+        $this->asked[] = ~$node;
     }
 
     /** Forgets what was seen, so that a look begins now. */
@@ -374,10 +544,11 @@ final class Circuit
         }
         $kept = [$this->falls, $this->rises, $this->clears, $this->guarded];
         [$this->falls, $this->rises, $this->clears, $this->guarded] = self::among($kept, $chain);
+        $this->isStale = true;
         $others = self::among($kept, $chain, false);
         $drivers = [$this->oscillator];
         foreach (array_keys($chain) as $element) {
-            $this->queue[$element] = $element;
+            $this->call($element);
             array_push($drivers, ...array_filter($this->outputs[$element], static fn (int $driver): bool => $driver >= 0));
         }
         $length = $this->period($chain, $drivers);
@@ -387,12 +558,12 @@ final class Circuit
             $before = $this->levels($drivers);
             $this->watch();
             for ($half = 0; $half < $length; $half++) {
-                $this->tick();
+                $this->run(1);
                 $after = $this->levels($drivers);
                 $step = [];
                 foreach ($after as $driver => $level) {
                     if ($level !== $before[$driver] && array_filter(array_column($others, $this->driverNode[$driver])) !== []) {
-                        $step[] = [$driver, $level];
+                        $step[] = $driver << 2 | $level;
                     }
                 }
                 $course[] = $step;
@@ -410,9 +581,10 @@ final class Circuit
         foreach ($this->flips as $node => $elements) {
             $this->flips[$node] = array_diff_key($elements, $this->chain);
         }
+        $this->isStale = true;
         foreach ($this->units as $element => $unit) {
             if (! isset($this->chain[$element])) {
-                $this->queue[$element] = $element;
+                $this->call($element);
             }
         }
     }
@@ -466,7 +638,7 @@ final class Circuit
                 }
                 $known[$key] = $half;
             }
-            $this->tick();
+            $this->run(1);
         }
 
         return 0;
@@ -542,50 +714,37 @@ final class Circuit
         return $deepest;
     }
 
-    /** A node takes the level that its drivers, what holds it and what pulls it make of it. */
-    private function takeLevel(int $node): void
+    /**
+     * Several drive this one's node, or something holds it: its share in the weight of the node changes.
+     *
+     * @return int the node; -1 where nothing changes
+     */
+    private function weigh(int $driver, int $level): int
+    {
+        $before = $this->drive[$driver];
+        if ($before === $level || isset($this->fixed[$driver])) {
+            return -1;
+        }
+        $this->drive[$driver] = $level;
+        $node = $this->driverNode[$driver];
+        $weight = $this->weight[$node] += self::WEIGHT[$level] - self::WEIGHT[$before];
+        if (isset($this->held[$node]) || $weight > self::LOWS && ($weight & self::LOWS) !== 0) {
+            $this->doubtful[$node] = true;
+        }
+
+        return $node;
+    }
+
+    /** The level that its drivers, what holds it and what pulls it make of a node. */
+    private function levelOf(int $node): int
     {
         $weight = $this->weight[$node] ?? 0;
-        $level = $this->held[$node] ?? match (true) {
+
+        return $this->held[$node] ?? match (true) {
             $weight === 0 => $this->pull[$node],
             ($weight & self::LOWS) === 0 => self::HIGH,
             default => self::LOW,
         };
-        if ($level !== $this->value[$node]) {
-            $this->become($node, $level);
-        }
-    }
-
-    /** A node takes another level, and all that listen hear of it: what floats is high to them. */
-    private function become(int $node, int $level): void
-    {
-        $before = $this->value[$node];
-        $this->value[$node] = $level;
-        $this->changes[$node]++;
-        $this->seen[$node] |= 1 << $level;
-        if ($level !== self::LOW && $before !== self::LOW) {
-            return;
-        }
-        foreach ($this->flips[$node] ?? [] as $element => $bits) {
-            $this->levels[$element] ^= $bits;
-        }
-        if ($level === self::LOW) {
-            foreach ($this->falls[$node] ?? [] as $element) {
-                $this->queue[$element] = $element;
-            }
-            foreach ($this->clears[$node] ?? [] as $element => $bits) {
-                $this->state[$element] &= ~$bits;
-            }
-        } else {
-            foreach ($this->rises[$node] ?? [] as $element) {
-                $this->queue[$element] = $element;
-            }
-        }
-        foreach ($this->guarded[$node] ?? [] as $element => [$guard, $deaf]) {
-            if (($this->value[$guard] === self::LOW ? 0 : 1) !== $deaf) {
-                $this->queue[$element] = $element;
-            }
-        }
     }
 
     private function fighting(int $node): bool
@@ -718,8 +877,12 @@ final class Circuit
                 $driver = $chip === null || $pin === null ? -1 : $chip->driver(($pin->activeLow ? '/' : '').$pin->name);
                 if ($driver >= 0) {
                     unset($this->fixed[$driver]);
-                    $this->drive($driver, $fault->kind === FaultKind::OutputLow ? self::LOW : self::HIGH);
+                    $node = $this->weigh($driver, $fault->kind === FaultKind::OutputLow ? self::LOW : self::HIGH);
                     $this->fixed[$driver] = $this->drive[$driver];
+                    if ($node >= 0) {
+                        $this->value[$node] = $this->levelOf($node);
+                        $this->seen[$node] |= 1 << $this->value[$node];
+                    }
                 }
             }
         }
@@ -761,10 +924,6 @@ final class Circuit
                     }
                 }
                 $this->units[$element] = $unit;
-                $table = $unit->table();
-                if ($table !== null) {
-                    $this->cases[$element] = $table;
-                }
                 $this->inputs[$element] = $nodes;
                 $outputs = [];
                 foreach ($unit->outputs as $output) {
@@ -782,7 +941,7 @@ final class Circuit
                 $this->given[$element] = -1;
                 $kept = $unit->keeps() ? crc32("power {$chip->ref} {$number}") & ((1 << intdiv($unit->stateBits(), 2)) - 1) : 0;
                 $this->state[$element] = $unit->stateOf($kept, $levels);
-                $this->queue[$element] = $element;
+                $this->call($element);
             }
         }
     }

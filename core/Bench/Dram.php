@@ -19,6 +19,14 @@ final class Dram implements Device
     /** @var array<int, float> row => when it was refreshed last, in seconds */
     private array $refreshed = [];
 
+    private readonly int $ras;
+
+    private readonly int $cas;
+
+    private readonly int $we;
+
+    private readonly int $oe;
+
     private int $row = 0;
 
     private int $column = 0;
@@ -45,6 +53,7 @@ final class Dram implements Device
      */
     public function __construct(private readonly array $lines, private readonly array $in, private readonly array $out, private readonly array $faults, private readonly int $seed, private readonly float $retention, private readonly bool $unstable)
     {
+        ['ras' => $this->ras, 'cas' => $this->cas, 'we' => $this->we, 'oe' => $this->oe] = $lines;
         $this->columnBits = count($lines['address']);
         $this->mask = (1 << count($out)) - 1;
     }
@@ -84,7 +93,7 @@ final class Dram implements Device
 
     public function listens(): array
     {
-        return [$this->lines['ras'], $this->lines['cas'], $this->lines['we'], $this->lines['oe']];
+        return [$this->ras, $this->cas, $this->we, $this->oe];
     }
 
     public function deaf(): ?array
@@ -94,9 +103,9 @@ final class Dram implements Device
 
     public function settle(Circuit $circuit): void
     {
-        $ras = $circuit->level($this->lines['ras']) === 0;
-        $cas = $circuit->level($this->lines['cas']) === 0;
-        $we = $circuit->level($this->lines['we']) === 0;
+        $ras = $circuit->level($this->ras) === 0;
+        $cas = $circuit->level($this->cas) === 0;
+        $we = $circuit->level($this->we) === 0;
         if ($ras && ! $this->rasLow) {
             $this->row = $circuit->word($this->lines['address']);
             $now = $circuit->seconds();
@@ -116,7 +125,7 @@ final class Dram implements Device
         $this->rasLow = $ras;
         $this->casLow = $cas;
         $this->weLow = $we;
-        $drives = $ras && $cas && ! $we && ($this->lines['oe'] < 0 || $circuit->level($this->lines['oe']) === 0);
+        $drives = $ras && $cas && ! $we && ($this->oe < 0 || $circuit->level($this->oe) === 0);
         if ($drives) {
             $circuit->driveWord($this->out, $this->read($circuit->now));
         } elseif ($this->drives) {

@@ -342,16 +342,9 @@ final class Machine
 
             return ['circuit' => $circuit, 'seconds' => 1.0];
         }
-        for ($half = 0; $half < 256; $half++) {
-            $circuit->tick();
-        }
+        $circuit->run(256);
         $circuit->play();
-        for ($half = 0; $half < 256; $half++) {
-            $circuit->tick();
-            if ($watch !== null) {
-                $watch($circuit);
-            }
-        }
+        self::watched($circuit, 256, $watch);
         if (! $reset && $button !== '') {
             $circuit->hold($button, null);
             $circuit->settle();
@@ -359,17 +352,27 @@ final class Machine
         $circuit->watch();
         $from = $circuit->seconds();
         $perAccess = (int) ceil(2.0 * $circuit->hz / max(1, $this->board->processor->clockHz ?? 1000000)) * (str_starts_with($this->board->processor->part ?? '', '65') ? 1 : 4);
-        for ($half = 0; $half < $accesses * $perAccess; $half++) {
-            $circuit->tick();
-            if ($watch !== null) {
-                $watch($circuit);
-            }
-            if ($until !== null && $until()) {
-                break;
-            }
+        for ($access = 0; $access < $accesses && ($until === null || ! $until()); $access++) {
+            self::watched($circuit, $perAccess, $watch);
         }
 
         return ['circuit' => $circuit, 'seconds' => $circuit->seconds() - $from];
+    }
+
+    /**
+     * @param  (callable(Circuit): void)|null  $watch
+     */
+    private static function watched(Circuit $circuit, int $halves, ?callable $watch): void
+    {
+        if ($watch === null) {
+            $circuit->run($halves);
+
+            return;
+        }
+        for ($half = 0; $half < $halves; $half++) {
+            $circuit->run(1);
+            $watch($circuit);
+        }
     }
 
     /**

@@ -26,24 +26,30 @@ abstract class Processor implements Device
 
     protected ?int $read = null;
 
+    private readonly int $clockNode;
+
+    private readonly int $resetNode;
+
     private bool $clockHigh = false;
 
     private bool $held = true;
 
     public int $cycles = 0;
 
-    public function __construct(protected readonly Socket $socket, protected readonly BusProgram $program, private readonly string $clock, private readonly string $reset)
+    public function __construct(protected readonly Socket $socket, protected readonly BusProgram $program, string $clock, string $reset)
     {
         $first = $socket->has('A0') ? 0 : 1;
         $this->address = $socket->drivers($socket->row('A', $first));
         $this->dataIn = $socket->nodes($socket->row('D'));
         $this->dataOut = $socket->drivers($socket->row('D'));
+        $this->clockNode = $socket->node($clock);
+        $this->resetNode = $socket->node($reset);
         $program->reset();
     }
 
     public function listens(): array
     {
-        return [$this->socket->node($this->clock), $this->socket->node($this->reset)];
+        return [$this->clockNode, $this->resetNode];
     }
 
     public function deaf(): ?array
@@ -53,8 +59,8 @@ abstract class Processor implements Device
 
     public function settle(Circuit $circuit): void
     {
-        $high = $circuit->level($this->socket->node($this->clock)) === 1;
-        if ($circuit->level($this->socket->node($this->reset)) === 0) {
+        $high = $circuit->level($this->clockNode) === 1;
+        if ($circuit->level($this->resetNode) === 0) {
             if (! $this->held) {
                 $this->program->reset();
                 $this->read = null;

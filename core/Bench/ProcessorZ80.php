@@ -55,15 +55,21 @@ final class ProcessorZ80 extends Processor
 
             return;
         }
-        match ([$writes, $this->state]) {
-            [false, 1] => $this->strobe($circuit, ['/MREQ', '/RD'], 0),
-            [false, 3] => $this->strobe($circuit, ['/MREQ'], 0),
-            [false, 4] => $this->strobe($circuit, ['/MREQ'], 1),
-            [true, 1] => $this->put($circuit),
-            [true, 2] => $this->strobe($circuit, ['/WR'], 0),
-            [true, 3] => $this->strobe($circuit, ['/WR', '/MREQ'], 1),
-            default => null,
-        };
+        if ($writes) {
+            match ($this->state) {
+                1 => $this->put($circuit),
+                2 => $this->strobe($circuit, ['/WR'], 0),
+                3 => $this->strobe($circuit, ['/WR', '/MREQ'], 1),
+                default => null,
+            };
+        } else {
+            match ($this->state) {
+                1 => $this->strobe($circuit, ['/MREQ', '/RD'], 0),
+                3 => $this->strobe($circuit, ['/MREQ'], 0),
+                4 => $this->strobe($circuit, ['/MREQ'], 1),
+                default => null,
+            };
+        }
     }
 
     private function put(Circuit $circuit): void

@@ -34,7 +34,7 @@ final readonly class SelectCheck
         ['circuit' => $circuit] = $healthy->power($program, [], null, 12);
         $node = $circuit->nodeOf($select);
         for ($half = 0; $half < 400 && ! $reached; $half++) {
-            $circuit->tick();
+            $circuit->run(1);
             $reached = $circuit->level($node) === 0;
         }
         $stages = [];

@@ -19,19 +19,16 @@ final class LogicUnit
 
     private const REMEMBERED = 65536;
 
-    /** Bits of inputs and state up to which all cases are worked out at once. */
+    /** Bits of inputs and state up to which all cases are gone through. */
     private const SMALL = 8;
 
-    /** @var array<int, array{int, int}> */
-    private array $known = [];
-
-    /** In the table of a small unit: the bits of its new state; what it gives lies above them. */
-    public const STATE_BITS = 8;
+    /** In a case: the bits of the new state; what it gives lies above them. */
+    public const STATE_BITS = 32;
 
     public const STATES = (1 << self::STATE_BITS) - 1;
 
-    /** @var list<int>|null */
-    private ?array $table = null;
+    /** @var array<int, int> cases that were worked out, by levels and, above them, state: see case() */
+    public array $cases = [];
 
     /** @var array<int, 'always'|'never'|array{int, int}> */
     private array $ignored = [];
@@ -75,28 +72,6 @@ final class LogicUnit
     }
 
     /**
-     * All cases of a small unit: by its state and the levels at its inputs, the new state and above it what it gives.
-     *
-     * @return list<int>|null null for one with too many
-     */
-    public function table(): ?array
-    {
-        $bits = count($this->inputs) + $this->stateBits();
-        if ($bits > self::SMALL) {
-            return null;
-        }
-        if ($this->table === null) {
-            $this->table = [];
-            for ($key = 0; $key < 1 << $bits; $key++) {
-                [$state, $drives] = $this->settle($key & ((1 << count($this->inputs)) - 1), $key >> count($this->inputs));
-                $this->table[] = $drives << self::STATE_BITS | $state;
-            }
-        }
-
-        return $this->table;
-    }
-
-    /**
      * Whether a small unit only takes note of an input's going to a level, as a flip-flop of the clock edge at which it
      * does nothing: neither what it keeps nor what it gives changes, and of its state these bits are cleared.
      *
@@ -109,7 +84,7 @@ final class LogicUnit
 
     private function noting(int $place, int $level): ?int
     {
-        if ($this->registers === [] || $this->table() === null) {
+        if ($this->registers === [] || count($this->inputs) + $this->stateBits() > self::SMALL) {
             return null;
         }
         $changes = [];
@@ -205,15 +180,29 @@ final class LogicUnit
      */
     public function settle(int $levels, int $state): array
     {
-        $key = $state << count($this->inputs) | $levels;
-        if (isset($this->known[$key])) {
-            return $this->known[$key];
-        }
-        if (count($this->known) >= self::REMEMBERED) {
-            $this->known = [];
-        }
+        $case = $this->case($state << count($this->inputs) | $levels);
 
-        return $this->known[$key] = $this->work($levels, $state);
+        return [$case & self::STATES, $case >> self::STATE_BITS];
+    }
+
+    /**
+     * The same in two numbers, remembered: for those who ask often.
+     *
+     * @param  int  $key  the levels, and above them the state
+     * @return int the new state, and above its bits what it gives
+     */
+    public function case(int $key): int
+    {
+        if (isset($this->cases[$key])) {
+            return $this->cases[$key];
+        }
+        if (count($this->cases) >= self::REMEMBERED) {
+            $this->cases = [];
+        }
+        $inputs = count($this->inputs);
+        [$state, $drives] = $this->work($key & ((1 << $inputs) - 1), $key >> $inputs);
+
+        return $this->cases[$key] = $drives << self::STATE_BITS | $state;
     }
 
     /**

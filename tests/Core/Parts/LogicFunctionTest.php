@@ -295,7 +295,7 @@ final class LogicFunctionTest extends TestCase
         foreach ($this->function->units as $unit) {
             foreach (array_keys($unit->inputs) as $place) {
                 foreach ([0, 1] as $level) {
-                    $cleared = $unit->table() === null ? null : $unit->notes($place, $level);
+                    $cleared = $unit->notes($place, $level);
                     for ($levels = 0; $cleared !== null && $levels < 1 << count($unit->inputs); $levels++) {
                         for ($kept = 0; $kept < 1 << intdiv($unit->stateBits(), 2); $kept++) {
                             $state = $unit->stateOf($kept, $levels);
