@@ -41,7 +41,7 @@ final readonly class Assessor
     }
 
     /** Goes up whenever what is kept changes its shape or its meaning. */
-    private const VERSION = 26;
+    private const VERSION = 27;
 
     /** How many steps back suspicion is followed. */
     private const FOLLOWED = 24;

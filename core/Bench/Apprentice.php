@@ -8,7 +8,9 @@ use ZapTrace\Board\BoardProfile;
 use ZapTrace\Board\MapRange;
 use ZapTrace\Board\RangeKind;
 use ZapTrace\Numbers\Radix;
+use ZapTrace\Observations\PinsMeasured;
 use ZapTrace\Reasoning\Step;
+use ZapTrace\Signals\ContinuityPlan;
 use ZapTrace\Signals\PinSeen;
 use ZapTrace\Signals\ProbeState;
 use ZapTrace\Signals\Situation;
@@ -76,6 +78,8 @@ final class Apprentice
                 ['from' => $from, 'to' => $to] = $foreseen[0]['payload'] + ['from' => '', 'to' => ''];
 
                 return is_string($from) && is_string($to) ? ['kind' => 'continuity', 'payload' => ['from' => $from, 'to' => $to, 'result' => $bench->continuity($from, $to) ? 'closed' : 'open']] : null;
+            case 'pins':
+                return $this->pinsOf($site);
             case 'drop':
                 return $this->dropped($site);
             case 'rail':
@@ -183,6 +187,18 @@ final class Apprentice
     public function dropped(string $net): array
     {
         return ['kind' => 'line-drop', 'payload' => ['net' => $net, 'pin' => $this->bench->pullsAt($net) ?? '']];
+    }
+
+    /**
+     * Each pin of a place measured to the next point of its line.
+     *
+     * @return array{kind: string, payload: array<string, mixed>}
+     */
+    public function pinsOf(string $ref): array
+    {
+        $open = array_filter(ContinuityPlan::afterRemoval($this->bench->board, $ref), fn (array $each): bool => ! $this->bench->continuity($each['pin'], $each['to']));
+
+        return ['kind' => PinsMeasured::KIND, 'payload' => ['chip' => $ref, 'open' => array_column($open, 'pin')]];
     }
 
     /**

@@ -62,6 +62,10 @@ final readonly class Instruments
                 $to = $this->pin($with['to'] ?? '', 'to');
 
                 return self::seen(['kind' => 'continuity', 'payload' => ['from' => $from, 'to' => $to, 'result' => $this->bench->continuity($from, $to) ? 'closed' : 'open']], $minutes('continuity'));
+            case 'pins':
+                $chip = $this->chip($with['chip'] ?? '');
+
+                return self::seen($apprentice->pinsOf($chip), 1.0 + 0.1 * ($board->chips[$chip]->type->pins ?? 16));
             case 'drop':
                 $net = $board->netlist->netOf($this->pin($with['pin'] ?? '', 'pin'));
                 if ($net === null || $net->isPower()) {

@@ -23,7 +23,7 @@ final readonly class Interpreters
 
     public static function all(): self
     {
-        return new self(new MemoryReadings, new MemoryFile, new FreeMemory, new ScreenCharacter, new ScreenStripe, new SettingMoved, new Intervention, new DiagnosticRun, new ChipTest, new SecondMachine, new Condition, new History, new SetAside, new SetupCheck, new Tried, new Look, new RailMeasured, new Heat, new SignSeen, new FunctionTest, new PowerOns, new Photo, new PhotoMark, new PartLabelled, new MemoryTestRun, new PinProbed, new PinsWalked, new ContinuityTested, new LineDropMeasured, new RomRead, new BusCaptured);
+        return new self(new MemoryReadings, new MemoryFile, new FreeMemory, new ScreenCharacter, new ScreenStripe, new SettingMoved, new Intervention, new DiagnosticRun, new ChipTest, new SecondMachine, new Condition, new History, new SetAside, new SetupCheck, new Tried, new Look, new RailMeasured, new Heat, new SignSeen, new FunctionTest, new PowerOns, new Photo, new PhotoMark, new PartLabelled, new MemoryTestRun, new PinProbed, new PinsWalked, new ContinuityTested, new PinsMeasured, new LineDropMeasured, new RomRead, new BusCaptured);
     }
 
     public function find(string $kind): ?Interpreter

@@ -480,7 +480,7 @@ final class BoardFaults
             $kind = $mode->cause === 'born-trace' ? SiteKind::Net : $model->kind;
             $site = match (true) {
                 $onPart => (string) $hazard->part,
-                $mode->cause === 'born-trace' => "traces at {$seat}",
+                $mode->cause === 'born-trace' => SignalEvidence::tracesAt($seat),
                 default => $seat,
             };
             // Which of several lines it is cannot be known; it shows in each that the part carries.
@@ -520,8 +520,9 @@ final class BoardFaults
      * @param  list<string>|null  $banks
      * @param  list<int>|null  $lines
      * @param  list<int>|null  $addresses
+     * @param  list<string>  $outputs
      */
-    private function add(string $site, SiteKind $kind, FailureMode $mode, ?array $banks, ?array $lines, ?array $addresses, string $detail = '', ?string $seat = null, float $share = 1.0): void
+    private function add(string $site, SiteKind $kind, FailureMode $mode, ?array $banks, ?array $lines, ?array $addresses, string $detail = '', ?string $seat = null, float $share = 1.0, array $outputs = []): void
     {
         $id = "{$site}/{$mode->name}".($detail === '' ? '' : "/{$detail}");
         $seat ??= $site;
@@ -529,7 +530,7 @@ final class BoardFaults
         $part = ! $mode->ofPlace && ($chip !== null ? $kind !== SiteKind::Net && $kind !== SiteKind::Pin : $kind === SiteKind::Assembly) ? $seat : null;
         // A contact that can be disturbed is one in a socket; a soldered leg rarely loses touch.
         $prior = $mode->name === 'bad contact' && $chip !== null && ! $chip->socketed && $kind !== SiteKind::Chip ? $mode->prior * 0.25 : $mode->prior * $share;
-        $fault = new SuspectedFault($id, $site, $kind, $mode, $banks, $lines, $addresses, $part, $seat, $kind === SiteKind::Assembly ? $seat : $this->board->chips[strtok($seat, '.')]->assembly ?? '', 0, $prior);
+        $fault = new SuspectedFault($id, $site, $kind, $mode, $banks, $lines, $addresses, $part, $seat, $kind === SiteKind::Assembly ? $seat : $this->board->chips[strtok($seat, '.')]->assembly ?? '', 0, $prior, $outputs);
         if (! isset($this->byId[$id]) && $part !== null) {
             $this->ofSeat[$seat][$mode->name][] = $fault;
         }
@@ -625,11 +626,11 @@ final class BoardFaults
             foreach ($this->modes->of($role) as $mode) {
                 if ($role === 'buffer' && $mode->name !== 'dead or the wrong way') {
                     foreach ($data === [] ? range(0, $this->board->bus->dataWidth - 1) : $data as $line) {
-                        $this->add($site, $kind, $mode, $banks, [$line], null, "D{$line}");
+                        $this->add($site, $kind, $mode, $banks, [$line], null, "D{$line}", outputs: $this->structure->carrying($site, "D{$line}"));
                     }
                 } elseif ($mode->name === 'channel dead' && $numbers('A') !== []) {
                     foreach ($numbers('A') as $line) {
-                        $this->add($site, $kind, $mode, $banks, null, [$line], "A{$line}");
+                        $this->add($site, $kind, $mode, $banks, null, [$line], "A{$line}", outputs: $this->structure->carrying($site, "A{$line}"));
                     }
                 } elseif ($role === 'select' || $role === 'strobe') {
                     // One part may serve several banks by different gates: each bank is a fault of its own.

@@ -92,6 +92,7 @@ final readonly class Evidence
      * @param  array<string, float>  $strengths  position => how strongly a fault of the part there would show; for what is about parts, not memory
      * @param  int  $times  how many runs it stands for
      * @param  int  $failed  how many of the same runs were not clean
+     * @param  list<string>  $but  it says nothing of faults that show in one of these kinds
      * @param  string|null  $setup  what was measured with, when its error would repeat itself
      */
     public function __construct(
@@ -117,6 +118,7 @@ final readonly class Evidence
         public array $strengths = [],
         public int $times = 1,
         public int $failed = 0,
+        public array $but = [],
     ) {
     }
 
@@ -158,7 +160,17 @@ final readonly class Evidence
      */
     public function withStrengths(array $strengths): self
     {
-        return new self($this->id, $this->kind, $this->abnormal, $this->falseAlarm, $this->miss, $this->banks, $this->lines, $this->addressLines, $this->reach, $this->state, $this->words, $this->observation, $this->site, $this->setup, $this->sites, $this->runs, $this->tester, $this->type, $this->shared, $strengths, $this->times, $this->failed);
+        return new self($this->id, $this->kind, $this->abnormal, $this->falseAlarm, $this->miss, $this->banks, $this->lines, $this->addressLines, $this->reach, $this->state, $this->words, $this->observation, $this->site, $this->setup, $this->sites, $this->runs, $this->tester, $this->type, $this->shared, $strengths, $this->times, $this->failed, $this->but);
+    }
+
+    /**
+     * The same, saying nothing of faults that show in one of these kinds.
+     *
+     * @param  list<string>  $kinds
+     */
+    public function but(array $kinds): self
+    {
+        return new self($this->id, $this->kind, $this->abnormal, $this->falseAlarm, $this->miss, $this->banks, $this->lines, $this->addressLines, $this->reach, $this->state, $this->words, $this->observation, $this->site, $this->setup, $this->sites, $this->runs, $this->tester, $this->type, $this->shared, $this->strengths, $this->times, $this->failed, $kinds);
     }
 
     /**
@@ -168,6 +180,6 @@ final readonly class Evidence
      */
     public function readIn(?string $observation, int $shared): self
     {
-        return new self($this->id, $this->kind, $this->abnormal, $this->falseAlarm, $this->miss, $this->banks, $this->lines, $this->addressLines, $this->reach, $this->state, $this->words, $observation, $this->site, $this->setup, $this->sites, $this->runs, $this->tester, $this->type, $shared, $this->strengths, $this->times, $this->failed);
+        return new self($this->id, $this->kind, $this->abnormal, $this->falseAlarm, $this->miss, $this->banks, $this->lines, $this->addressLines, $this->reach, $this->state, $this->words, $observation, $this->site, $this->setup, $this->sites, $this->runs, $this->tester, $this->type, $shared, $this->strengths, $this->times, $this->failed, $this->but);
     }
 }

@@ -32,6 +32,9 @@ final readonly class MemoryEvidence
 
     private const CONTENDS = 0.85;
 
+    /** So many times as often as it was wrong a bit has to be right to be no constant one. */
+    private const CONSTANT = 4;
+
     private const HARDLY = 0.05;
 
     public function __construct(private BoardProfile $board, private FailureModes $modes)
@@ -76,8 +79,8 @@ final readonly class MemoryEvidence
     }
 
     /**
-     * Of bits that are wrong together in some other way it says nothing that none of them is constant: what serves them all
-     * shows in the one way or in the other.
+     * That none of the bits is constant that are wrong together in some other way says nothing of what may show in that way:
+     * what serves them all shows in the one or in the other. Where they were hardly ever right it says nothing at all.
      *
      * @param  list<Evidence>  $evidence
      * @return list<Evidence>
@@ -87,11 +90,23 @@ final readonly class MemoryEvidence
         $together = [];
         foreach ($evidence as $seen) {
             foreach ($seen->abnormal && str_starts_with($seen->kind, 'bank-') && count($seen->banks) === 1 ? $seen->lines : [] as $line) {
-                $together[$seen->banks[0]][$line] = ($mapping->bits[$seen->banks[0]][$line] ?? null)?->failed() > 0;
+                if (($mapping->bits[$seen->banks[0]][$line] ?? null)?->failed() > 0) {
+                    $together[$seen->banks[0]][$line][] = $seen->kind;
+                }
+            }
+        }
+        $kept = [];
+        foreach ($evidence as $seen) {
+            $kinds = $seen->abnormal || ! in_array($seen->kind, ['high', 'low'], true) ? [] : $together[$seen->banks[0]][$seen->lines[0]] ?? [];
+            $bit = $mapping->bits[$seen->banks[0] ?? ''][$seen->lines[0] ?? -1] ?? null;
+            if ($kinds === []) {
+                $kept[] = $seen;
+            } elseif ($bit !== null && ($seen->kind === 'high' ? $bit->ableHigh - $bit->failedHigh : $bit->ableLow - $bit->failedLow) >= self::CONSTANT * $bit->failed()) {
+                $kept[] = $seen->but($kinds);
             }
         }
 
-        return array_values(array_filter($evidence, static fn (Evidence $seen): bool => $seen->abnormal || ! in_array($seen->kind, ['high', 'low'], true) || ! ($together[$seen->banks[0]][$seen->lines[0]] ?? false)));
+        return $kept;
     }
 
     /**

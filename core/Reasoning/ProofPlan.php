@@ -5,15 +5,19 @@ declare(strict_types=1);
 namespace ZapTrace\Reasoning;
 
 use ZapTrace\Board\BoardProfile;
+use ZapTrace\Board\Netlist;
 use ZapTrace\Board\TestedFunction;
 use ZapTrace\Numbers\WilsonInterval;
 use ZapTrace\Observations\FunctionTested;
 use ZapTrace\Observations\PowerOnCount;
 use ZapTrace\Observations\Sample;
+use ZapTrace\Signals\ContinuityPlan;
+use ZapTrace\Signals\ContinuitySeen;
+use ZapTrace\Signals\PinsChecked;
 
 /**
- * What still has to be done before a repair is proved: clean runs for the lower bound of the rate at which the fault
- * showed, and every function of the board.
+ * What still has to be done before a repair is proved: the pins of what was unsoldered, clean runs for the lower bound of
+ * the rate at which the fault showed, and every function of the board.
  *
  * n clean runs are enough when (1 - rate)^n is no more than 1 - confidence, with the lower bound of Wilson's interval as
  * the rate.
@@ -35,6 +39,8 @@ final readonly class ProofPlan
      * @param  int  $clean  clean runs since, without a failure after them
      * @param  float  $minutes  of long runs since
      * @param  array<string, bool|null>  $functions  by id: works, does not work, or null when not tested with the parts that are in now
+     * @param  list<string>  $unmeasured  places a part was unsoldered from whose pins nobody has measured since
+     * @param  array<string, list<array{pin: string, to: string, net: string}>>  $open  place a part was unsoldered from => pins found open there that nobody has mended
      */
     private function __construct(
         public float $confidence,
@@ -46,6 +52,8 @@ final readonly class ProofPlan
         public int $clean,
         public float $minutes,
         public array $functions,
+        public array $unmeasured,
+        public array $open,
     ) {
     }
 
@@ -96,7 +104,51 @@ final readonly class ProofPlan
             }
         }
 
-        return new self($confidence, $shown, $shown === 0 ? 0 : $of, $interval, $interval->lower, self::cleanRuns($interval->lower, $confidence), $clean, $minutes, $functions);
+        return new self($confidence, $shown, $shown === 0 ? 0 : $of, $interval, $interval->lower, self::cleanRuns($interval->lower, $confidence), $clean, $minutes, $functions, self::notMeasured($board, $samples, $now), self::notMended($board, $samples, $now));
+    }
+
+    /**
+     * A trace that the iron tore off may show in nothing that is tested: each pin is measured once.
+     *
+     * @param  list<Sample>  $samples
+     * @return list<string>
+     */
+    private static function notMeasured(BoardProfile $board, array $samples, MachineState $now): array
+    {
+        $places = [];
+        foreach ($now->fitted as $ref => $times) {
+            $chip = $board->chips[$ref] ?? null;
+            $list = $chip === null || $chip->socketed ? [] : ContinuityPlan::afterRemoval($board, $chip->ref);
+            // Where there is nothing but supply, what is open shows at once.
+            if ($chip !== null && array_filter($list, static fn (array $each): bool => $board->netlist->nets[$each['net']]->isPower() === false) !== []) {
+                $places[$chip->ref] = array_column($list, 'to', 'pin');
+            }
+        }
+        foreach (Sample::of($samples, ContinuitySeen::class) as ['state' => $state, 'what' => $seen]) {
+            foreach ([[$seen->from, $seen->to], [$seen->to, $seen->from]] as [$pin, $to]) {
+                $ref = Netlist::chipOf($pin);
+                if (($places[$ref][$pin] ?? '') === $to && isset($state->fitted[$ref])) {
+                    unset($places[$ref][$pin]);
+                }
+            }
+        }
+
+        return array_map(strval(...), array_keys(array_filter($places)));
+    }
+
+    /**
+     * @param  list<Sample>  $samples
+     * @return array<string, list<array{pin: string, to: string, net: string}>>
+     */
+    private static function notMended(BoardProfile $board, array $samples, MachineState $now): array
+    {
+        $open = [];
+        foreach (Sample::of($samples, PinsChecked::class) as ['what' => $checked]) {
+            $list = isset($now->mended[$checked->chip]) ? [] : ContinuityPlan::afterRemoval($board, $checked->chip);
+            $open[$checked->chip] = array_values(array_filter($list, static fn (array $each): bool => in_array($each['pin'], $checked->open, true) && ! isset($now->mended[$each['net']])));
+        }
+
+        return array_filter($open);
     }
 
     /**
@@ -133,7 +185,7 @@ final readonly class ProofPlan
 
     public function isProved(): bool
     {
-        return $this->cleanRunsLeft() === 0 && ! in_array(false, $this->functions, true) && $this->untested() === [];
+        return $this->unmeasured === [] && $this->open === [] && $this->cleanRunsLeft() === 0 && ! in_array(false, $this->functions, true) && $this->untested() === [];
     }
 
     /** How many clean runs, and why so many. */

@@ -230,16 +230,23 @@ final readonly class ReadMemory implements Proposer
         return false;
     }
 
-    /** Where most bits are wrong all over, no pair of addresses can be told from another. */
+    /** Where most bits are wrong all over, or never change, no pair of addresses can be told from another. */
     private function isRubbish(Conclusion $conclusion, string $bank): bool
     {
+        $constant = [];
         foreach ($conclusion->evidence as $seen) {
-            if ($seen->abnormal && $seen->kind === 'bank-places' && count($seen->lines) > 3 && in_array($bank, $seen->banks, true) && $seen->state->sameParts($conclusion->now)) {
+            if (! $seen->abnormal || ! in_array($bank, $seen->banks, true) || ! $seen->state->sameParts($conclusion->now)) {
+                continue;
+            }
+            if ($seen->kind === 'bank-places' && count($seen->lines) > self::MANY) {
                 return true;
+            }
+            if (in_array($seen->kind, ['high', 'low'], true)) {
+                $constant[$seen->lines[0]] = true;
             }
         }
 
-        return false;
+        return 2 * count($constant) > count($conclusion->board->banks[$bank]->lines());
     }
 
     private function bankWith(Conclusion $conclusion, int $line): ?string

@@ -6,6 +6,7 @@ namespace ZapTrace\Reasoning;
 
 use ArrayObject;
 use ZapTrace\Board\BoardProfile;
+use ZapTrace\Board\Net;
 use ZapTrace\Board\Netlist;
 use ZapTrace\Board\Settings;
 use ZapTrace\Diagnostics\Diagnostic;
@@ -38,6 +39,9 @@ final readonly class Reasoner
 
     /** How much less a trace shows in what the machine does than a part it joins. */
     private const BY_TRACE = 0.8;
+
+    /** How strongly a fault of one channel of a part shows at its other outputs. */
+    private const OTHER_CHANNEL = 0.02;
 
     /** What is cut off is far below what a share is read to. */
     private const CUT = 1e-5;
@@ -177,7 +181,7 @@ final readonly class Reasoner
             return 0.0;
         }
         $at = $this->where($fault, $seen->state);
-        if ($at === null) {
+        if ($at === null || $seen->but !== [] && array_intersect_key($at->mode->shows, array_flip($seen->but)) !== []) {
             return 0.0;
         }
         if ($seen->kind === Evidence::STEP) {
@@ -219,7 +223,18 @@ final readonly class Reasoner
         if ($at->kind === SiteKind::Link) {
             return in_array($seen->kind, [Evidence::SIGN, Evidence::FUNCTION], true) ? self::BY_LINK : $seen->strengths[$at->seat] ?? 0.0;
         }
-        $strength = $seen->strengths[$at->seat] ?? $seen->strengths[(string) strtok($at->seat, '.')] ?? 0.0;
+        // What was measured of the traces at a place says nothing of the part in it.
+        $strength = $seen->strengths[$at->site] ?? $seen->strengths[$at->seat] ?? $seen->strengths[(string) strtok($at->seat, '.')] ?? 0.0;
+        if ($at->outputs !== [] && $strength > 0.0 && in_array($seen->kind, [Evidence::PROBE, Evidence::CONTENTION], true)) {
+            // Of one channel: at its own outputs, and hardly at the others.
+            $own = array_intersect_key($seen->strengths, array_flip(array_map(SignalEvidence::output(...), $at->outputs)));
+            if ($own !== []) {
+                return min(0.99, max($own));
+            }
+            if (array_filter($seen->strengths, static fn (float $strength, string $site): bool => str_starts_with($site, "{$at->seat}.") && str_ends_with($site, SignalEvidence::output('')), ARRAY_FILTER_USE_BOTH) !== []) {
+                return self::OTHER_CHANNEL * $strength;
+            }
+        }
         // A sign or a function shows any fault of its parts; warmth and volts only those that the data name.
         $shows = $at->mode->shows[$seen->kind] ?? (in_array($seen->kind, Evidence::OF_SITES, true) ? 1.0 : 0.0);
 
@@ -253,10 +268,15 @@ final readonly class Reasoner
     }
 
     /**
-     * @return list<string> chips that a faulty trace no longer serves
+     * @return list<string> chips that a faulty trace, or an output of a part that alone fails, no longer serves
      */
     private function losing(SuspectedFault $at): array
     {
+        if ($at->outputs !== []) {
+            $nets = array_map($this->board->netlist->netOf(...), $at->outputs);
+
+            return array_values(array_diff(array_merge(...array_map(static fn (?Net $net): array => array_map(Netlist::chipOf(...), $net->pins ?? []), $nets)), [$at->seat]));
+        }
         $pulls = SignalEvidence::pulled($at->mode->name);
         $net = $this->board->netlist->nets[$pulls ?? ($at->kind === SiteKind::Net ? $at->seat : '')] ?? null;
 

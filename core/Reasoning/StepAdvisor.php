@@ -7,6 +7,7 @@ namespace ZapTrace\Reasoning;
 use ZapTrace\Board\Bank;
 use ZapTrace\Board\Netlist;
 use ZapTrace\Parts\PartLibrary;
+use ZapTrace\Signals\ContinuityPlan;
 
 /**
  * Chooses the next step: the one that saves most of the expected price of repairing from here, net of its own minutes
@@ -116,6 +117,15 @@ final readonly class StepAdvisor
         if ($outlook->railOut !== '') {
             return $this->fixRail($outlook, $conclusion, $steps);
         }
+        $open = array_diff_key($outlook->proof->open ?? [], array_flip(array_map(static fn (string $key): string => substr($key, 5), array_filter(array_map(strval(...), array_keys($setAside)), static fn (string $key): bool => str_starts_with($key, 'wire ')))));
+        if ($open !== []) {
+            return [$this->wireTorn($conclusion, (string) array_key_first($open), $open[array_key_first($open)]), ...$steps];
+        }
+        $unmeasured = array_values(array_filter($outlook->proof->unmeasured ?? [], static fn (string $ref): bool => ! isset($setAside["pins {$ref}"])));
+        if ($unmeasured !== [] && ! $conclusion->now->isFailing()) {
+            // What was unsoldered is looked at before anything else: a trace torn there leads everything that follows astray.
+            return [$this->measurePins($conclusion, $unmeasured[0]), ...$steps];
+        }
         $moved = $conclusion->moved();
         if (($moved !== [] || $conclusion->now->unplugged !== []) && ($proved || $conclusion->isQuiet())) {
             // What a link keeps out of play, or is unplugged, is neither tested nor proved.
@@ -178,7 +188,7 @@ final readonly class StepAdvisor
         return self::ahead($steps, static fn (Step $step): bool => match ($step->action) {
             'drop' => array_filter($conclusion->board->netlist->nets[$step->site]->pins ?? [], static fn (string $pin): bool => Netlist::chipOf($pin) === $first->site) !== [],
             // An address or a strobe that does not arrive looks as if the chip did not feel it.
-            'walk' => $step->site === $first->site && ($banks === [] || $step->saves > 0.0) || $banks !== [] && $mayBeBuffer && in_array($step->site, $buffers, true),
+            'walk' => $step->site === $first->site && ($banks === [] || $step->saves > 0.0 && $step->turns) || $banks !== [] && $mayBeBuffer && in_array($step->site, $buffers, true),
             'read' => in_array($step->site, array_map(static fn (Bank $bank): string => "bank {$bank->name}", $banks), true),
             'continuity' => count($lines) === 1 && $step->site === $lines[0] && self::mayBeOpen($step),
             'probe' => $banks !== [] && Netlist::chipOf($step->site) === $first->site && $step->bits >= self::INFORMS,
@@ -285,6 +295,38 @@ final readonly class StepAdvisor
         );
 
         return [$fix, ...array_values(array_filter($steps, static fn (Step $step): bool => $step->action === 'rail'))];
+    }
+
+    /** The pins of a place that a part was unsoldered from. */
+    private function measurePins(Conclusion $conclusion, string $ref): Step
+    {
+        $price = $this->knowledge->step('pins');
+        $pins = count(ContinuityPlan::afterRemoval($conclusion->board, $ref));
+        $chip = $conclusion->board->chips[$ref];
+
+        return new Step(
+            'pins', $ref, "Power off: measure each leg of {$ref} to the next point of its line, {$pins} in all. Is every one connected?", 'shows what the iron tore off before it looks like another fault',
+            $price['minutes'] + 0.1 * ($chip->type->pins ?? 16), $price['risk'], $price['caution'], 0.0, 0.0,
+            [self::answer('all connected', 'pins-measured', ['chip' => $ref, 'open' => []]), ['words' => 'one is open: note which under Traces', 'chance' => 0.0, 'means' => '', 'observation' => null]],
+            '', '', 'measure', $this->knowledge->cautions('continuity', $chip),
+        );
+    }
+
+    /**
+     * The wires where the pins of a place were found open: whatever else is wrong, those are needed.
+     *
+     * @param  list<array{pin: string, to: string, net: string}>  $open
+     */
+    private function wireTorn(Conclusion $conclusion, string $ref, array $open): Step
+    {
+        $price = $this->knowledge->step('pads');
+        $wires = implode(' and ', array_map(static fn (array $each): string => "from {$each['pin']} to {$each['to']}", $open));
+        $answers = array_map(static fn (string $result, string $words): array => self::answer($words, 'intervention', ['action' => 'wire', 'site' => $ref, 'result' => $result]), ['cured', 'as-before'], ['wired, and the complaint is gone', 'wired, and it is as before']);
+
+        return new Step(
+            'wire', $ref, 'Fit a wire '.$wires.', and try it.', 'mends what was found open', $price['minutes'], $price['risk'], $price['caution'], 0.0, 0.0, $answers,
+            '', '', 'repair', $this->knowledge->cautions('wire', $conclusion->board->chips[$ref] ?? null),
+        );
     }
 
     /** What is still to be done before the repair is proved. */

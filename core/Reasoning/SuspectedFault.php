@@ -23,6 +23,7 @@ final readonly class SuspectedFault
      * @param  string  $assembly  the assembly that position is on
      * @param  int  $onset  place in the log at which it was born; 0 when it was there from the start
      * @param  float  $prior  chance of it before anything was observed
+     * @param  list<string>  $outputs  pins at which it shows and no others do, of a fault of one channel; none where they are not known
      */
     public function __construct(
         public string $id,
@@ -37,6 +38,7 @@ final readonly class SuspectedFault
         public string $assembly = '',
         public int $onset = 0,
         public float $prior = 0.0,
+        public array $outputs = [],
     ) {
     }
 
@@ -67,6 +69,6 @@ final readonly class SuspectedFault
     /** The same fault carried by another physical part, born at a moment, with a prior of its own. */
     public function carriedBy(string $part, float $prior, int $onset = 0): self
     {
-        return new self("{$part}".substr($this->id, strlen($this->seat)).($onset > 0 ? "/since {$onset}" : ''), $part, $this->kind, $this->mode, $this->banks, $this->lines, $this->addressLines, $part, $this->seat, $this->assembly, $onset, $prior);
+        return new self("{$part}".substr($this->id, strlen($this->seat)).($onset > 0 ? "/since {$onset}" : ''), $part, $this->kind, $this->mode, $this->banks, $this->lines, $this->addressLines, $part, $this->seat, $this->assembly, $onset, $prior, $this->outputs);
     }
 }

@@ -20,6 +20,9 @@ final readonly class SignalEvidence
     /** The mode of a trace that something holds, or that touches another. */
     public const HELD = 'held or shorted';
 
+    /** How strongly a fault of one output shows there, at most. */
+    private const AT_OUTPUT = 0.95;
+
     /** How much of its strength is left to what can hardly show so. */
     private const HARDLY = 0.1;
 
@@ -157,7 +160,7 @@ final readonly class SignalEvidence
                 foreach ($evidence as $seen) {
                     $others += $net !== null && $seen->id === "probe {$key} {$net->name} wrong" ? array_filter($seen->strengths, static fn (float $strength, string $site): bool => self::trace($site) !== null && self::trace($site)['other'] !== '', ARRAY_FILTER_USE_BOTH) : [];
                 }
-                $evidence[] = $this->report("gate {$key} {$check->output}", true, [...$others, Netlist::chipOf($check->output) => 0.95, ...($net === null ? [] : [self::held($net->name) => 0.5])], $state, lcfirst($check->sentence), $readings[$check->output]['observation']);
+                $evidence[] = $this->report("gate {$key} {$check->output}", true, [...$others, Netlist::chipOf($check->output) => 0.95, self::output($check->output) => 0.95, ...($net === null ? [] : [self::held($net->name) => 0.5])], $state, lcfirst($check->sentence), $readings[$check->output]['observation']);
             }
         }
 
@@ -252,6 +255,18 @@ final readonly class SignalEvidence
         $before = str_starts_with($mode, 'open before ') ? (int) array_search(substr($mode, strlen('open before ')), $net->pins, true) : null;
 
         return $board->netlist->cutOff($net, $before, $at, $board->processor->chip ?? '');
+    }
+
+    /** The site of what was opened where a part was unsoldered. */
+    public static function tracesAt(string $seat): string
+    {
+        return "traces at {$seat}";
+    }
+
+    /** An output by itself, beside the other faults of its pin. */
+    public static function output(string $pin): string
+    {
+        return "{$pin} drives";
     }
 
     /** The fault of two traces that touch each other. */
@@ -428,6 +443,23 @@ final readonly class SignalEvidence
                 $strengths[$pin] = 0.9;
             }
             $evidence[] = $this->report("continuity {$seen->from} {$seen->to} {$state->key()}", ! $seen->closed, $strengths, $state, "{$seen->from} and {$seen->to} are ".($seen->closed ? 'connected' : 'not connected'), $observation, Evidence::CONTINUITY);
+        }
+
+        return $evidence;
+    }
+
+    /**
+     * The pins of a place that a part was unsoldered from: whether pads and traces there are whole.
+     *
+     * @param  list<array{observation: string, state: MachineState, what: PinsChecked}>  $samples
+     * @return list<Evidence>
+     */
+    public function ofPlaces(array $samples): array
+    {
+        $evidence = [];
+        foreach ($samples as ['observation' => $observation, 'state' => $state, 'what' => $checked]) {
+            $words = $checked->open === [] ? "all pins of {$checked->chip} are connected" : 'open at '.implode(', ', $checked->open);
+            $evidence[] = $this->report("place {$checked->chip} {$state->key()}", $checked->open !== [], [self::tracesAt($checked->chip) => 0.95, "lines at {$checked->chip}" => 0.9], $state, $words, $observation, Evidence::CONTINUITY);
         }
 
         return $evidence;
@@ -618,6 +650,7 @@ final readonly class SignalEvidence
                 }
             }
             $strengths[self::held($net->name)] = 0.9 * $weight;
+            $strengths += $this->atOutputs($net, $strengths, true);
             $evidence[] = $this->report("probe {$key} {$net->name} right", false, $strengths, $state, "{$net->name} is as it should be at ".implode(', ', array_map(static fn (array $reading): string => $reading['what']->pin, $good)), $good[count($good) - 1]['observation']);
         }
         if ($bad !== []) {
@@ -670,10 +703,37 @@ final readonly class SignalEvidence
                     $strengths[Netlist::chipOf($load)] ??= $seen->state === ProbeState::Between ? 0.08 : ($steady ? 0.02 : 0.005);
                 }
             }
+            $strengths += $this->atOutputs($net, $strengths, false);
             $evidence[] = $this->report("probe {$key} {$net->name} wrong", true, $strengths, $state, "{$net->name} is ".($seen->state->value ?? 'off its frequency').' at '.implode(', ', array_map(static fn (array $reading): string => $reading['what']->pin, $bad)).($seen->expected === null || $seen->hz !== null ? '' : ", not {$seen->expected->value}"), $bad[count($bad) - 1]['observation'], $isContention ? Evidence::CONTENTION : Evidence::PROBE, array_sum(array_column($bad, 'times')) > 1, count($bad) > 1);
         }
 
         return $evidence;
+    }
+
+    /** How strongly a fault of a part shows at one of its outputs: mostly it is one that fails. */
+    private function shareOf(string $ref, bool $right): float
+    {
+        return 0.25 + 0.75 / max(1, $right ? $this->structure->outputsOf($ref) : count($this->structure->unitsOf($ref)));
+    }
+
+    /**
+     * What is seen of a net is seen of the very outputs that drive it: so a part with several shows in which of them it is.
+     *
+     * @param  array<string, float>  $strengths  of parts: of several outputs mostly one fails, which is in them already
+     * @param  bool  $right  of a net that is right
+     * @return array<string, float> output => how strongly a fault of it alone shows
+     */
+    private function atOutputs(Net $net, array $strengths, bool $right): array
+    {
+        $at = [];
+        foreach ($this->structure->driversOf($net) as $output) {
+            $chip = Netlist::chipOf($output);
+            if (($strengths[$chip] ?? 0.0) > 0.0) {
+                $at[self::output($output)] = min(self::AT_OUTPUT, $strengths[$chip] / $this->shareOf($chip, $right));
+            }
+        }
+
+        return $at;
     }
 
     /**
@@ -713,7 +773,7 @@ final readonly class SignalEvidence
         $weight *= $shared ? 0.5 : 1.0;
         $strengths = [];
         foreach ($upstream as $ref => $stage) {
-            $strengths[$ref] = 0.9 * 0.8 ** $stage * $weight * (0.25 + 0.75 / max(1, $right ? $this->structure->outputsOf((string) $ref) : count($this->structure->unitsOf((string) $ref))));
+            $strengths[$ref] = 0.9 * 0.8 ** $stage * $weight * $this->shareOf((string) $ref, $right);
         }
 
         return $strengths;

@@ -20,6 +20,9 @@ final class Structure
     /** Further up than this nothing is followed. */
     private const FAR = 8;
 
+    /** A line of the processor's is followed so many stages further than the inputs of a part. */
+    private const CARRIED = 3;
+
     /** @var array<string, LogicFunction|null> by part and equations */
     private array $functions = [];
 
@@ -256,6 +259,37 @@ final class Structure
         }
 
         return $this->drivers[$net->name];
+    }
+
+    /**
+     * The outputs of a part that pass on a line of the processor's, directly or by way of other parts.
+     *
+     * @param  string  $line  A13, D5: what the pin of the processor is called
+     * @return list<string> none where the netlist does not tell one line from another
+     */
+    public function carrying(string $ref, string $line): array
+    {
+        $net = null;
+        foreach (($this->board->chips[$this->board->processor->chip ?? ''] ?? null)?->type?->pinList() ?? [] as $pin) {
+            if ($pin->name === $line) {
+                $net = $this->board->netlist->netOf("{$this->board->processor?->chip}.{$pin->number}");
+            }
+        }
+        $carrying = [];
+        $outputs = 0;
+        foreach ($net === null ? [] : ($this->board->chips[$ref] ?? null)?->type?->pinList() ?? [] as $pin) {
+            $own = $this->board->netlist->netOf("{$ref}.{$pin->number}");
+            if ($own === null || ! in_array("{$ref}.{$pin->number}", $this->driversOf($own), true)) {
+                continue;
+            }
+            $outputs++;
+            $from = [...$this->causesOf("{$ref}.{$pin->number}"), ...($own->kind === 'data' ? [] : array_map(strval(...), array_keys($this->inputsBehind($own, self::CARRIED))))];
+            if (in_array($net, [$own, ...array_map($this->board->netlist->netOf(...), $from)], true)) {
+                $carrying[] = "{$ref}.{$pin->number}";
+            }
+        }
+
+        return count($carrying) < $outputs ? $carrying : [];
     }
 
     /** Whether an output that cannot let go drives a net. */

@@ -26,8 +26,10 @@ final class PracticeTest extends TestCase
         $this->postJson("api/jobs/{$id}/practice/take", ['instrument' => 'walk', 'chip' => 'U18', 'situation' => 'free-run'])->assertOk();
         $job = $this->postJson("api/jobs/{$id}/practice/take", ['instrument' => 'continuity', 'from' => 'U5.4', 'to' => 'U9.5'])->assertOk();
 
-        self::assertSame(['sign', 'diagnostic-run', 'pin-walk', 'continuity'], array_column($job->json('job.log'), 'kind'));
-        self::assertSame(4, $job->json('job.practice.steps'));
+        $job = $this->postJson("api/jobs/{$id}/practice/take", ['instrument' => 'pins', 'chip' => 'U18'])->assertOk();
+
+        self::assertSame(['sign', 'diagnostic-run', 'pin-walk', 'continuity', 'pins-measured'], array_column($job->json('job.log'), 'kind'));
+        self::assertSame(5, $job->json('job.practice.steps'));
         self::assertNull($job->json('job.practice.result'));
         $run = PracticeRun::query()->where('job_id', $id)->firstOrFail();
         foreach (['', '/file', '/record.json', '/history'] as $path) {

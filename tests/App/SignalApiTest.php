@@ -46,6 +46,33 @@ final class SignalApiTest extends TestCase
         self::assertSame([], array_intersect($kept['pulsing'], $kept['unknown']));
     }
 
+    public function test_the_pins_of_a_place_are_measured_in_one_go(): void
+    {
+        $job = $this->newJob();
+        $this->postJson("api/jobs/{$job->id}/observations", ['kind' => 'intervention', 'payload' => ['action' => 'replace', 'site' => 'U14', 'result' => 'as-before']])->assertCreated();
+        $answer = $this->getJson("api/jobs/{$job->id}")->json('job');
+        self::assertSame(['U14'], $answer['round']['proof']['unmeasured']);
+        self::assertSame(['pins', 'U14', 'Power off.'], [$answer['steps'][0]['action'], $answer['steps'][0]['site'], $answer['steps'][0]['caution']]);
+
+        $answer = $this->postJson("api/jobs/{$job->id}/observations", ['kind' => 'pins-measured', 'payload' => ['chip' => 'U14', 'open' => ['u14.14']]])->assertCreated();
+        $this->assertAnswers('JobResponse', $answer);
+        self::assertSame('Pins of U14 measured: U14.14 open', last($answer->json('job.log'))['title']);
+        self::assertSame([], $answer->json('job.round.proof.unmeasured'));
+        self::assertFalse($answer->json('job.round.proof.proved'));
+        self::assertStringContainsString('Fit a wire from U14.14 to ', $answer->json('job.steps.0.sentence'));
+    }
+
+    public function test_pins_that_are_not_of_the_place_are_refused_all_at_once(): void
+    {
+        $job = $this->newJob();
+        $refused = $this->postJson("api/jobs/{$job->id}/observations", ['kind' => 'pins-measured', 'payload' => ['chip' => 'U14', 'open' => ['U15.1', 'U14.99']]])->assertUnprocessable();
+
+        self::assertCount(2, $refused->json('problems'));
+        self::assertStringContainsString('U15.1 is not a pin of U14.', (string) $refused->getContent());
+        $this->postJson("api/jobs/{$job->id}/observations", ['kind' => 'pins-measured', 'payload' => ['chip' => 'U14']])->assertUnprocessable();
+        self::assertSame(0, $job->observations()->count());
+    }
+
     public function test_a_line_unlike_its_neighbours_is_wrong(): void
     {
         $job = $this->newJob();

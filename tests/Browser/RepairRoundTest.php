@@ -60,6 +60,10 @@ final class RepairRoundTest extends BrowserTestCase
         $this->click('//label[contains(., "tested before it went in")]');
         $this->click('//main//button[contains(., "Cured")]');
         $this->waitForText('[data-testid="interventions"]', 'U9 replaced, tested before fitting: cured');
+        foreach (['U14', 'U9'] as $place) {
+            $this->waitForText('[data-testid="next-step"]', "measure each leg of {$place} to the next point of its line");
+            $this->clickButton('All connected');
+        }
         $this->waitForText('[data-testid="next-step"]', 'Prove it');
         $this->assertAccessible('a cured machine');
         $this->assertQuietConsole();

@@ -75,10 +75,19 @@ final class WholeRoundTest extends BrowserTestCase
         $this->assertAccessible('heat');
 
         $this->note('fit u13 tested cured');
-        $this->waitForText('[data-testid="next-step"]', 'Prove it');
+        $this->waitForText('[data-testid="next-step"]', 'measure each leg of U13');
 
         $this->stage('Prove');
+        $this->waitForText('main', 'Pins to measure where a part was unsoldered');
         $this->assertAccessible('prove');
+        $this->click('//main//a[contains(., "pin by pin, under Traces")]');
+        $this->click('//main//section[@aria-label="Pins to check"]//li[1]//button[normalize-space(.)="connected"]');
+        $this->waitForText('main', '1 of 15 pins done.');
+        $this->clickButton('The others are connected');
+        $this->waitForText('main', '15 of 15 pins done.');
+        $this->assertAccessible('the pins of a place');
+        $this->waitForText('[data-testid="next-step"]', 'Prove it');
+        $this->stage('Prove');
         $this->field('Several clean ones')->sendKeys('12');
         $this->click('//main//form//button[contains(., "Record")]');
         $this->waitForText('main', 'Clean power-ons: 12');

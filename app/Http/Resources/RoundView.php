@@ -123,6 +123,7 @@ final class RoundView
             'needed' => $plan->needed, 'clean' => $plan->clean, 'minutes' => $plan->minutes, 'rateLeft' => $plan->rateLeft() === null ? null : round($plan->rateLeft(), 4),
             'words' => $plan->words(), 'proved' => $plan->isProved(),
             'functions' => array_map(static fn (string $id, ?bool $works): array => ['id' => $id, 'works' => $works], array_map(strval(...), array_keys($plan->functions)), $plan->functions),
+            'unmeasured' => $plan->unmeasured,
         ];
     }
 

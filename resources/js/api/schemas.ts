@@ -580,6 +580,7 @@ export interface Proof {
     rateLeft: number | null;
     words: string;
     proved: boolean;
+    unmeasured: string[];
     functions: {
         id: string;
         works: boolean | null;

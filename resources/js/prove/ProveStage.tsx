@@ -65,6 +65,35 @@ export default function ProveStage({ job, board }: { job: Job; board: Board }) {
                 </div>
                 <ProblemList problems={problemsOf(record.error)} />
             </section>
+            {proof.unmeasured.length > 0 && (
+                <section aria-labelledby="pins-title" className="flex flex-col gap-1">
+                    <h3 id="pins-title" className="font-semibold">
+                        Pins to measure where a part was unsoldered
+                    </h3>
+                    <p className="text-sm text-soft">
+                        A trace that the iron tore off may show in nothing that is tested below. Power off; each leg to the next point of
+                        its line.
+                    </p>
+                    <ul>
+                        {proof.unmeasured.map((ref) => (
+                            <li key={ref} className="flex flex-wrap items-center gap-x-3 border-b border-rule py-1">
+                                <span className="w-12 font-mono">{ref}</span>
+                                <Button
+                                    className="font-normal"
+                                    aria-label={`${ref}: all connected`}
+                                    disabled={record.isPending}
+                                    onClick={() => record.mutate({ kind: 'pins-measured', payload: { chip: ref, open: [] } })}
+                                >
+                                    all connected
+                                </Button>
+                                <Link to={`/jobs/${job.id}/traces?removed=${ref}`} className="underline underline-offset-2">
+                                    pin by pin, under Traces
+                                </Link>
+                            </li>
+                        ))}
+                    </ul>
+                </section>
+            )}
             <LongRun job={job} />
             <section aria-labelledby="functions-title">
                 <h3 id="functions-title" className="mb-1 font-semibold">
@@ -122,7 +151,7 @@ export default function ProveStage({ job, board }: { job: Job; board: Board }) {
                     )}
                 </section>
             )}
-            <Entries job={job} kinds={['power-ons', 'function-test']} title="Tested" />
+            <Entries job={job} kinds={['power-ons', 'function-test', 'pins-measured']} title="Tested" />
         </div>
     );
 }

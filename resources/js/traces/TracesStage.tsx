@@ -11,7 +11,7 @@ import { Button, cn, SelectInput, ProblemList } from '../ui';
 export default function TracesStage({ job }: { job: Job; board: Board }) {
     const [params] = useSearchParams();
     const [net, setNet] = useState(params.get('net') ?? suspected(job));
-    const [removed, setRemoved] = useState(() => out(job));
+    const [removed, setRemoved] = useState(() => params.get('removed') ?? out(job));
     const signals = useQuery({ ...signalsQuery(job.id, 'running', removed, net, job.changedAt), placeholderData: keepPreviousData });
     const record = useRecord(job.id);
     const data = signals.data;
@@ -52,9 +52,16 @@ export default function TracesStage({ job }: { job: Job; board: Board }) {
                         ...(data?.chips ?? []).map((each) => ({ value: each.ref, label: `${each.ref} ${each.part}` })),
                     ]}
                 />
-                {data && data.removal.length > 0 && <Removal signals={data} busy={record.isPending} onTested={test} />}
+                {data && data.removal.length > 0 && (
+                    <Removal
+                        signals={data}
+                        busy={record.isPending}
+                        onTested={test}
+                        onRest={(open) => record.mutate({ kind: 'pins-measured', payload: { chip: removed, open } })}
+                    />
+                )}
             </section>
-            <Entries job={job} kinds={['continuity', 'line-drop']} title="Tested" />
+            <Entries job={job} kinds={['continuity', 'pins-measured', 'line-drop']} title="Tested" />
         </div>
     );
 }
@@ -149,10 +156,12 @@ function Removal({
     signals,
     busy,
     onTested,
+    onRest,
 }: {
     signals: Signals;
     busy: boolean;
     onTested: (from: string, to: string, result: 'open' | 'closed') => void;
+    onRest: (open: string[]) => void;
 }) {
     const known = new Map(
         signals.tested.flatMap((test) => [
@@ -163,9 +172,21 @@ function Removal({
     const done = signals.removal.filter((each) => known.has(`${each.pin} ${each.to}`)).length;
     return (
         <>
-            <p className="text-soft">
-                {done} of {signals.removal.length} pins done.
-            </p>
+            <div className="flex flex-wrap items-center gap-3">
+                <p className="text-soft">
+                    {done} of {signals.removal.length} pins done.
+                </p>
+                {done < signals.removal.length && (
+                    <Button
+                        disabled={busy}
+                        onClick={() =>
+                            onRest(signals.removal.filter((each) => known.get(`${each.pin} ${each.to}`) === false).map((each) => each.pin))
+                        }
+                    >
+                        {done === 0 ? `All ${signals.removal.length} are connected` : 'The others are connected'}
+                    </Button>
+                )}
+            </div>
             <ul className="grid grid-cols-[repeat(auto-fill,minmax(20rem,1fr))] gap-x-6">
                 {signals.removal.map((each) => {
                     const closed = known.get(`${each.pin} ${each.to}`);

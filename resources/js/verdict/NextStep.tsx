@@ -1,5 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
+import { Link } from 'react-router';
 import { problemsOf } from '../api/client';
 import { useRecord, useTake, useUpdateJob, useWithdraw, workshopQuery } from '../api/queries';
 import type { Job, Step } from '../api/schemas';
@@ -49,19 +50,25 @@ export function NextStep({ job }: { job: Job }) {
             {step.caution && <p className="mt-1 border-l-4 border-ochre pl-2 text-sm text-ochre">{step.caution}</p>}
             {step.missing && <p className="mt-1 border-l-4 border-edge pl-2 text-sm">{step.missing}</p>}
             <Outcomes step={step} busy={record.isPending} onRecord={(observation) => record.mutate(observation)} />
+            {step.action === 'pins' && (
+                <Link to={`/jobs/${job.id}/traces?removed=${step.site}`} className="mt-1 text-sm underline underline-offset-2">
+                    Pin by pin, under Traces
+                </Link>
+            )}
             {job.practice && !job.practice.result && <DoIt job={job} step={step} />}
             <ProblemList problems={problemsOf(record.error)} />
             <div className="mt-2 flex flex-wrap items-center gap-x-4">
-                {!['prove', 'widen', 'try', 'obtain'].includes(step.action) && step.outcomes.some((outcome) => outcome.chance > 0) && (
-                    <Menu
-                        label="not now, because"
-                        items={reasons}
-                        disabled={record.isPending}
-                        onChoose={(reason) =>
-                            record.mutate({ kind: 'set-aside', payload: { action: step.action, site: step.site, reason } })
-                        }
-                    />
-                )}
+                {!['prove', 'widen', 'try', 'obtain'].includes(step.action) &&
+                    (step.action === 'pins' || step.outcomes.some((outcome) => outcome.chance > 0)) && (
+                        <Menu
+                            label="not now, because"
+                            items={reasons}
+                            disabled={record.isPending}
+                            onChoose={(reason) =>
+                                record.mutate({ kind: 'set-aside', payload: { action: step.action, site: step.site, reason } })
+                            }
+                        />
+                    )}
                 {job.steps.length > 1 && (
                     <button
                         type="button"

@@ -89,7 +89,7 @@ final class ProofAndExperienceTest extends TestCase
 
     public function test_it_is_proved_when_the_runs_are_clean_and_every_function_works(): void
     {
-        $bench = Bench::with('larkspur-64')->note('power-ons 3 failed 3', 'fit u14 new cured', 'power-ons 6', 'keys works', 'tape works', 'printer works', 'picture works');
+        $bench = Bench::with('larkspur-64')->note('power-ons 3 failed 3', 'fit u14 new cured', 'power-ons 6', 'keys works', 'tape works', 'printer works', 'picture works')->record('pins-measured', ['chip' => 'U14', 'open' => []]);
 
         self::assertFalse(self::plan($bench)->isProved());
         self::assertSame(['memory'], self::plan($bench)->untested());
@@ -100,7 +100,7 @@ final class ProofAndExperienceTest extends TestCase
 
     public function test_the_advice_says_how_many_are_left_and_then_which_function(): void
     {
-        $cured = Bench::with('larkspur-64')->note('count 6 x2', '6c00 00>20', '6c01 ff>ff', 'fit u14 tested cured');
+        $cured = Bench::with('larkspur-64')->note('count 6 x2', '6c00 00>20', '6c01 ff>ff', 'fit u14 tested cured')->record('pins-measured', ['chip' => 'U14', 'open' => []]);
 
         self::assertStringContainsString('clean power-ons from cold', $cured->steps()[0]->sentence);
         self::assertStringContainsString('every key', $cured->note('power-ons 12')->steps()[0]->sentence);

@@ -195,7 +195,8 @@ final class WorkbenchTest extends TestCase
         $cured = $untried->record($answer['kind'], $answer['payload']);
 
         self::assertGreaterThan(0.8, $cured->cured('U11'));
-        self::assertSame('prove', $cured->proposed()[0]);
+        self::assertSame('pins U11', $cured->proposed()[0]);
+        self::assertSame('prove', $cured->record('pins-measured', ['chip' => 'U11', 'open' => []])->proposed()[0]);
         self::assertEqualsWithDelta(Bench::with('larkspur-64')->note('count 3 x2', 'fit u11 new cured')->nothingLeft(), $cured->nothingLeft(), 0.02, 'As if it had been said at once.');
     }
 

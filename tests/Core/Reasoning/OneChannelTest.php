@@ -1,0 +1,104 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Core\Reasoning;
+
+use PHPUnit\Framework\TestCase;
+use Tests\Support\Bench;
+use Tests\Support\Boards;
+use Tests\Support\SickBench;
+use ZapTrace\Bench\Apprentice;
+use ZapTrace\Bench\FaultKind;
+use ZapTrace\Bench\InjectedFault;
+use ZapTrace\Reasoning\Evidence;
+use ZapTrace\Signals\Situation;
+use ZapTrace\Signals\Structure;
+
+/**
+ * Of a part with several outputs one fails: it shows at that output, and at the chips that hang on it. The boards are the
+ * simulated ones; the rules are common practice.
+ */
+final class OneChannelTest extends TestCase
+{
+    public function test_the_output_that_carries_a_line_is_read_from_the_netlist(): void
+    {
+        $structure = new Structure(Boards::shipped('larkspur-64'));
+
+        self::assertSame(['U34.7'], $structure->carrying('U34', 'A13'));
+        self::assertSame(['U6.7'], $structure->carrying('U6', 'A13'), 'By way of U34.');
+        self::assertSame(['U4.7', 'U4.13'], $structure->carrying('U4', 'D5'), 'A buffer drives both ways.');
+        self::assertSame([], $structure->carrying('U34', 'A2'), 'It does not carry that line.');
+        self::assertSame([], $structure->carrying('U5', 'A0'), 'A0 also selects: no output stands out.');
+    }
+
+    public function test_a_channel_that_stands_still_is_laid_to_its_part_and_not_to_its_trace(): void
+    {
+        $sick = SickBench::with('tamarisk-two', new InjectedFault(FaultKind::OutputHigh, 'U42.7'));
+        $walk = (new Apprentice($sick))->walked('U42', Situation::Running)['payload'];
+        self::assertSame(['U42.7'], array_column($walk['wrong'], 'pin'));
+        $bench = Bench::with('tamarisk-two')->note('sign clean-banner')->read(SickBench::swept($sick, 'screen'))->record('pin-walk', $walk);
+
+        self::assertSame('U42', $bench->leading());
+        self::assertGreaterThan(5.0 * $bench->share('SA5'), $bench->share('U42'));
+        self::assertNotContains('fix SA5', array_slice($bench->proposed(), 0, 2));
+    }
+
+    public function test_right_outputs_say_nothing_of_the_one_beside_them(): void
+    {
+        $faults = Bench::with('tamarisk-two')->note('sign clean-banner')->record('probe', ['pin' => 'U42.4', 'situation' => 'running', 'state' => 'pulsing', 'expected' => 'pulsing'])->assess()->conclusion;
+        $shares = $faults->posterior->faults;
+
+        self::assertLessThan(0.5 * $shares['U42/channel dead/A5'], $shares['U42/channel dead/A4'], 'That one moves.');
+    }
+
+    public function test_a_diagnostic_that_names_the_memory_behind_an_output_may_mean_the_output(): void
+    {
+        $bench = Bench::with('tamarisk-two')->note('sign clean-banner');
+        $named = $bench->record('diagnostic-run', ['diagnostic' => 'step-program', 'result' => '0160']);
+        $times = static fn (string $fault): float => ($named->assess()->conclusion->posterior->faults[$fault] ?? 0.0) / $bench->assess()->conclusion->posterior->faults[$fault];
+
+        self::assertGreaterThan(3.0 * $times('U12/channel dead/A3'), $times('U42/channel dead/A5'), 'U12 leads to other memory.');
+    }
+
+    public function test_bits_that_are_right_clear_their_buffer_although_an_address_line_is_lost(): void
+    {
+        // Bits 8 to 15 of main memory are lost by a select; A12 does not reach the riser, whose bits are right otherwise.
+        $sick = SickBench::with('halyard-16', new InjectedFault(FaultKind::OutputHigh, 'U60.6'), new InjectedFault(FaultKind::OpenTrace, 'A12', 'U75.14'));
+        $bench = Bench::with('halyard-16')->note('sign blank')->read(SickBench::swept($sick, 'main'))->read(SickBench::swept($sick, 'riser'));
+        $seen = $bench->assess()->conclusion->evidence;
+
+        self::assertNotSame([], array_filter($seen, static fn (Evidence $each): bool => $each->abnormal && $each->kind === 'bank-alias' && $each->banks === ['riser']));
+        $right = array_values(array_filter($seen, static fn (Evidence $each): bool => ! $each->abnormal && $each->kind === 'high' && $each->banks === ['riser'] && $each->lines === [8]));
+        self::assertSame([['bank-alias']], array_map(static fn (Evidence $each): array => $each->but, $right));
+        self::assertLessThan(0.1, $bench->share('U66'), 'It carries the riser as well.');
+        self::assertSame('U60', array_values(array_filter($bench->assess()->conclusion->suspects(), static fn ($suspect): bool => in_array($suspect->site, ['U60', 'U66'], true)))[0]->site);
+    }
+
+    public function test_bits_that_are_hardly_ever_right_say_nothing_of_a_constant_line(): void
+    {
+        // Most of what is read is wrong: of each bit half the readings, now 0, now 1.
+        $text = '';
+        for ($at = 0; $at < 48; $at++) {
+            $written = $at * 37 & 255;
+            $text .= sprintf("%04X %02X %02X\n", 0x4000 + $at * 5, $written, $written ^ (($at * 73 + 41) & 255));
+        }
+        $seen = Bench::with('tamarisk-two')->read($text)->assess()->conclusion->evidence;
+
+        self::assertNotSame([], array_filter($seen, static fn (Evidence $each): bool => $each->abnormal));
+        self::assertSame([], array_filter($seen, static fn (Evidence $each): bool => ! $each->abnormal && $each->but !== []));
+    }
+
+    public function test_no_pair_of_addresses_is_asked_about_where_nothing_changes(): void
+    {
+        // A select that stands still, and an address line that was found open: every bit reads 1.
+        $bench = Bench::with('larkspur-64')->note('sign blank')->record('continuity', ['from' => 'U31.4', 'to' => 'U6.2', 'result' => 'open']);
+        $text = '';
+        for ($at = 0; $at < 40; $at++) {
+            $text .= sprintf("%04X %02X FF\n", 0x0100 + $at * 7, $at * 37 & 255);
+        }
+
+        self::assertContains('read A4', $bench->proposed());
+        self::assertNotContains('read A4', $bench->read($text)->proposed());
+    }
+}
