@@ -46,6 +46,9 @@ final readonly class ContinuityPlan
                     [$known, $changed] = [$high, true];
                 } elseif (! $test->closed && $low <= $known && $high < $broken) {
                     [$broken, $changed] = [$high, true];
+                } elseif ($test->closed && $low > $known && $low < $broken && $high >= $broken) {
+                    // It hangs together with what is cut off: the break lies before it.
+                    [$broken, $changed] = [$low, true];
                 }
             }
         }

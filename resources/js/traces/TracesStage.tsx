@@ -66,7 +66,8 @@ export default function TracesStage({ job }: { job: Job; board: Board }) {
     );
 }
 
-const suspected = (job: Job) => job.suspects.find((suspect) => suspect.kind === 'net')?.site ?? '';
+/** The likeliest net; what was opened where a part was unsoldered is at a place and not on one net. */
+const suspected = (job: Job) => job.suspects.find((suspect) => suspect.kind === 'net' && !suspect.site.includes(' '))?.site ?? '';
 
 /** The chip that came out last, if any did. */
 const out = (job: Job) =>
@@ -192,7 +193,7 @@ function Removal({
                     const closed = known.get(`${each.pin} ${each.to}`);
                     return (
                         <li key={each.pin} className="flex items-center gap-2 border-b border-rule py-0.5 text-[14px]">
-                            <span className="w-28 font-mono text-[13px]">
+                            <span className="w-36 font-mono text-[13px] whitespace-nowrap">
                                 {each.pin} – {each.to}
                             </span>
                             <span className="w-16 truncate text-soft">{each.net}</span>

@@ -207,6 +207,16 @@ final class ProbingTest extends TestCase
         }
     }
 
+    public function test_what_hangs_together_with_what_is_cut_off_is_cut_off_too(): void
+    {
+        $net = new Net('MD5', 'data', ['U14.14', 'U14.2', 'U21.14', 'U4.13']);
+        $plan = ContinuityPlan::of($net, [new ContinuitySeen('U14.2', 'U21.14', true), new ContinuitySeen('U14.14', 'U21.14', false)]);
+
+        self::assertSame(['yes', 'no', 'no', 'no'], array_column($plan->points, 'reached'));
+        self::assertNull($plan->test);
+        self::assertSame(['from' => 'U14.14', 'to' => 'U14.2'], $plan->wire);
+    }
+
     public function test_after_a_chip_was_out_each_of_its_pins_is_tested_against_the_next_of_its_net(): void
     {
         $list = ContinuityPlan::afterRemoval(Boards::shipped('larkspur-64'), 'U14');
