@@ -43,11 +43,10 @@ final class ProbePins implements Proposer
         $structure = $this->structure?->board === $conclusion->board ? $this->structure : $this->structure = new Structure($conclusion->board);
         $evidence = new SignalEvidence($structure, $modes);
         $proposals = [];
-        $situation = self::situation($conclusion);
-        $how = $situation === 'free-run' ? ', in a free run' : '';
         foreach (array_slice($this->candidates($conclusion, $structure), 0, self::MOST) as $pin) {
             $right = $evidence->foreseen($pin, false, $conclusion->now);
             $wrong = $evidence->foreseen($pin, true, $conclusion->now);
+            [$situation, $how] = $this->where($conclusion, [$conclusion->board->netlist->netOf($pin)]);
             if ($right !== null && $wrong !== null) {
                 $proposals[] = new Proposal('probe', $pin, "Probe {$conclusion->board->netlist->called($pin)}{$how}: is it as it should be?", 'tells what lies before it from what comes after', 'probe', [
                     new ProposedOutcome('it is as it should be', [$right], ['kind' => 'probe', 'payload' => ['pin' => $pin, 'situation' => $situation, 'result' => 'right']]),
@@ -72,6 +71,24 @@ final class ProbePins implements Proposer
         }
 
         return $proposals;
+    }
+
+    /**
+     * What is to run while some lines are looked at: what a programme sets stands as it happens in a free run, and is known
+     * while reset holds it.
+     *
+     * @param  list<Net|null>  $nets
+     * @return array{string, string} the situation, and in words that follow the pin
+     */
+    private function where(Conclusion $conclusion, array $nets): array
+    {
+        $situation = self::situation($conclusion);
+        $structure = $this->structure ?? new Structure($conclusion->board);
+        if ($situation === 'free-run' && array_filter($nets, $structure->isResettable(...)) !== []) {
+            $situation = 'reset';
+        }
+
+        return [$situation, ['free-run' => ', in a free run', 'reset' => ', held in reset'][$situation] ?? ''];
     }
 
     /**
@@ -129,7 +146,6 @@ final class ProbePins implements Proposer
     private function walks(Conclusion $conclusion, SignalEvidence $evidence): array
     {
         $proposals = [];
-        $how = self::situation($conclusion) === 'free-run' ? ', in a free run' : '';
         $wrongNets = self::wrongNets($conclusion);
         $refs = [];
         foreach (array_slice($conclusion->suspects(), 0, self::SUSPECTS) as $suspect) {
@@ -147,12 +163,18 @@ final class ProbePins implements Proposer
                 array_push($touched, $net->name ?? $ref, ...($net === null || $net->kind === 'data' || $pin->direction !== 'in' ? [] : array_map(Netlist::chipOf(...), $conclusion->board->netlist->drivers($net))));
             }
             $done = array_filter($conclusion->evidence, static fn (Evidence $seen): bool => $seen->walked() === $ref && $seen->state->sameAt($touched, $conclusion->now));
+            [$situation, $how] = [self::situation($conclusion), self::situation($conclusion) === 'free-run' ? ', in a free run' : ''];
+            if ($done !== [] && $situation === 'free-run') {
+                // What a programme sets was not known then: once more in reset.
+                [$situation, $how] = $this->where($conclusion, array_map(static fn (Pin $pin): ?Net => $conclusion->board->netlist->netOf("{$ref}.{$pin->number}"), array_values(array_filter($chip?->type?->pinList() ?? [], static fn (Pin $pin): bool => $pin->direction === 'out'))));
+                $done = $situation === 'free-run' ? $done : array_filter($done, static fn (Evidence $seen): bool => str_contains($seen->id, ' reset '));
+            }
             // Where an input is known to be wrong nothing can be told of the outputs.
             $right = $chip === null || $done !== [] || self::isMisfed($chip, $conclusion->board->netlist, $wrongNets) || in_array($chip->kind(), ['connector', 'discrete', 'regulator'], true) ? null : $evidence->foreseenWalk($chip->ref, false, $conclusion->now);
             $wrong = $right === null ? null : $evidence->foreseenWalk($chip->ref, true, $conclusion->now);
             if ($right !== null && $wrong !== null) {
                 $proposals[$ref] = new Proposal('walk', $ref, "Touch every pin of {$ref} with the probe{$how}: is each as it should be?", "tells {$ref} and what feeds it from the rest", 'walk', [
-                    new ProposedOutcome('all as they should be', [$right], ['kind' => 'pin-walk', 'payload' => ['chip' => $ref, 'situation' => self::situation($conclusion)]]),
+                    new ProposedOutcome('all as they should be', [$right], ['kind' => 'pin-walk', 'payload' => ['chip' => $ref, 'situation' => $situation]]),
                     new ProposedOutcome('one is not', [$wrong], null),
                 ], minutes: 1.0 + 0.1 * ($chip->type->pins ?? 16), needs: Equipment::Probe);
             }

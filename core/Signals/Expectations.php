@@ -9,6 +9,7 @@ use ZapTrace\Bench\Machine;
 use ZapTrace\Board\BoardProfile;
 use ZapTrace\Board\Net;
 use ZapTrace\Board\Netlist;
+use ZapTrace\Parts\Logic\LogicUnit;
 
 /**
  * What each pin of a healthy board shows: by simulating it in that situation, or by the profile alone where it says
@@ -55,7 +56,7 @@ final class Expectations
             return ['state' => null, 'hz' => null, 'source' => self::BY_PROFILE];
         }
         $state = $this->machine()->probe($pin, $situation === Situation::AsFound ? Situation::Reset : $situation);
-        if ($state !== ProbeState::Pulsing && $this->mayMoveLater($net)) {
+        if ($state !== ProbeState::Pulsing && $this->mayMoveLater($net, $situation)) {
             return ['state' => null, 'hz' => null, 'source' => self::BY_SIMULATION];
         }
 
@@ -105,16 +106,33 @@ final class Expectations
         return false;
     }
 
-    /** A counter or picture generator that did not move in a short look may well move in a long one. */
-    private function mayMoveLater(Net $net): bool
+    /**
+     * A counter or picture generator that did not move in a short look may well move in a long one; not what reset holds while
+     * it lasts.
+     */
+    private function mayMoveLater(Net $net, Situation $situation): bool
     {
         foreach ($this->structure->driversOf($net) as $driver) {
-            if (($this->structure->unitOf($driver)?->keeps() ?? false) || $this->board->chips[Netlist::chipOf($driver)]->part === '6845') {
+            $unit = $this->structure->unitOf($driver);
+            if ($unit?->keeps() === true && ! ($situation === Situation::Reset && $this->isForced($driver, $unit)) || $this->board->chips[Netlist::chipOf($driver)]->part === '6845') {
                 return true;
             }
         }
 
         return false;
+    }
+
+    /** Whether what is steady in reset holds what a part keeps. */
+    private function isForced(string $output, LogicUnit $unit): bool
+    {
+        $levels = $moving = 0;
+        foreach ($unit->inputs as $bit => $pin) {
+            $state = $this->machine()->probe(Netlist::chipOf($output).".{$pin}", Situation::Reset);
+            $levels |= $state === ProbeState::Low || $state === ProbeState::Pulsing ? 0 : 1 << $bit;
+            $moving |= $state === ProbeState::Pulsing ? 1 << $bit : 0;
+        }
+
+        return $unit->isForced($levels) && $unit->isForced($levels | $moving);
     }
 
     private function machine(): Machine

@@ -292,6 +292,17 @@ final class Structure
         return count($carrying) < $outputs ? $carrying : [];
     }
 
+    /** Whether the one output that drives a net is that of something that keeps a state, and that the reset of a processor clears or sets. */
+    public function isResettable(?Net $net): bool
+    {
+        $drivers = $this->driversOf($net);
+        $unit = count($drivers) === 1 ? $this->unitOf($drivers[0]) : null;
+        $processor = $this->board->processor->chip ?? '';
+        $held = array_map($this->board->netlist->netOf(...), array_diff($this->runsBy($processor), $this->runsBy($processor, true)));
+
+        return $unit?->keeps() === true && array_filter($unit->inputs, fn (int $pin): bool => ($on = $this->board->netlist->netOf(Netlist::chipOf($drivers[0]).".{$pin}")) !== null && ! $on->isPower() && in_array($on, $held, true)) !== [];
+    }
+
     /** Whether an output that cannot let go drives a net. */
     public function isAlwaysDriven(?Net $net): bool
     {

@@ -58,6 +58,16 @@ final class LogicUnit
     }
 
     /**
+     * Whether these levels hold all that it keeps, as long as they last: each of its registers is reset or set.
+     */
+    public function isForced(int $levels): bool
+    {
+        $named = $this->named($levels, 0);
+
+        return $this->registers !== [] && array_filter($this->registers, static fn (Register $register): bool => $register->reset?->value($named) !== 1 && $register->set?->value($named) !== 1) === [];
+    }
+
+    /**
      * What it keeps, without the memory of its clocks: for a state to begin with.
      */
     public function stateOf(int $kept, int $levels): int

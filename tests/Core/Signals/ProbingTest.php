@@ -10,12 +10,15 @@ use Random\Engine\Mt19937;
 use Random\Randomizer;
 use Tests\Support\Bench;
 use Tests\Support\Boards;
+use Tests\Support\SickBench;
+use ZapTrace\Bench\Apprentice;
 use ZapTrace\Bench\FaultKind;
 use ZapTrace\Bench\InjectedFault;
 use ZapTrace\Bench\LogicShelf;
 use ZapTrace\Bench\Machine;
 use ZapTrace\Board\Net;
 use ZapTrace\Board\Netlist;
+use ZapTrace\Reasoning\Step;
 use ZapTrace\Signals\ClockTree;
 use ZapTrace\Signals\ContinuityPlan;
 use ZapTrace\Signals\ContinuitySeen;
@@ -64,6 +67,42 @@ final class ProbingTest extends TestCase
     }
 
     /** Source: TI SN74LS00 and SN74HC00 data sheets, from memory: VIL 0.8 V and VIH 2.0 V; at 4.5 V HC has 1.35 and 3.15 V. */
+    /** A flip-flop that reset clears is known while it lasts, and what a programme sets is not known in a free run. */
+    public function test_what_reset_holds_is_known_in_reset(): void
+    {
+        $expectations = new Expectations(Boards::shipped('larkspur-64'));
+
+        self::assertSame(ProbeState::Low, $expectations->at('U35.9', Situation::Reset)['state']);
+        self::assertNull($expectations->at('U35.9', Situation::FreeRun)['state']);
+        $divided = $expectations->at('U20.14', Situation::Reset)['state'];
+        self::assertTrue($divided === null || $divided === ProbeState::Pulsing, 'A counter that nothing clears may move later.');
+
+        $structure = new Structure(Boards::shipped('larkspur-64'));
+        $nets = $structure->board->netlist->nets;
+        self::assertSame([true, false, false], [$structure->isResettable($nets['ROMSEL']), $structure->isResettable($nets['VA13']), $structure->isResettable($nets['D0'])]);
+    }
+
+    public function test_a_latch_of_a_machine_that_does_not_start_is_touched_in_reset_as_well(): void
+    {
+        $sick = SickBench::with('larkspur-64', new InjectedFault(FaultKind::OutputHigh, 'U35.9'));
+        $bench = Bench::with('larkspur-64')->note('sign blank', 'count nothing')->record('bus-capture', $sick->bus())->read(SickBench::swept($sick, '0'));
+        foreach (['U2', 'U17'] as $ref) {
+            $bench = $bench->record('pin-walk', (new Apprentice($sick))->walked($ref, Situation::FreeRun)['payload']);
+        }
+        $touch = static fn (Bench $bench): Step => array_values(array_filter($bench->steps(), static fn (Step $step): bool => $step->key() === 'walk U35'))[0] ?? self::fail('U35 is not touched.');
+        self::assertStringContainsString('in a free run', $touch($bench)->sentence);
+        $free = (new Apprentice($sick))->take($touch($bench)) ?? self::fail('It can be touched.');
+        self::assertSame([[], true], [$free['payload']['wrong'], in_array('U35.9', $free['payload']['unknown'], true)], 'It shows nothing there.');
+        $bench = $bench->record($free['kind'], $free['payload']);
+        self::assertStringContainsString('held in reset', $touch($bench)->sentence);
+        $held = (new Apprentice($sick))->take($touch($bench)) ?? self::fail('It can be touched.');
+        self::assertSame([['pin' => 'U35.9', 'state' => 'high', 'expected' => 'low']], $held['payload']['wrong']);
+        $bench = $bench->record($held['kind'], $held['payload']);
+
+        self::assertSame('U35', $bench->leading());
+        self::assertNotContains('walk U35', $bench->proposed(), 'Twice is enough.');
+    }
+
     public function test_volts_are_classed_by_the_family_of_the_chip(): void
     {
         $state = static function (float $volts, string $pin = 'U3.1'): ?string {
