@@ -60,6 +60,9 @@ final class BoardFaults
     /** What is seen of memory by which its address lines are suspected. */
     private const BY_ADDRESS = ['alias', 'bank-alias', 'bank-multiplexer', 'bank-strobe', 'bank-places'];
 
+    /** Of the addresses that differ in one of two lines that touch so many are the same. */
+    private const TOUCHING = 0.6;
+
     public const ELSEWHERE = 'elsewhere';
 
     /** How much less likely what is not on the profile is where the whole board is drawn. */
@@ -327,6 +330,11 @@ final class BoardFaults
     private function memoryBehind(Net $net, string $mode): array
     {
         $from = SignalEvidence::cutOff($this->board, $net, $mode);
+        $other = $this->board->netlist->nets[SignalEvidence::trace("{$net->name}/{$mode}")['other'] ?? ''] ?? null;
+        if ($other !== null && $other->kind === $net->kind) {
+            // What two carry that touch is lost in either.
+            $from = [...$from, ...SignalEvidence::cutOff($this->board, $other, SignalEvidence::HELD)];
+        }
         $banks = $lines = $addresses = [];
         $data = false;
         foreach ($from as $pin) {
@@ -352,6 +360,8 @@ final class BoardFaults
 
         return [array_values($banks), array_values($lines), $addresses === [] || $data ? null : array_values($addresses), match (true) {
             $data => ['high' => 0.8, 'low' => 0.2],
+            // Of two that touch the low one wins: addresses are the same only where the other is low, which looks as if more were lost.
+            $addresses !== [] && $other !== null => ['places' => 0.5, 'alias' => 0.5, 'bank-alias' => self::TOUCHING, 'bank-multiplexer' => 0.3, 'bank-places' => 0.4],
             $addresses !== [] => ['places' => 0.85, 'alias' => 0.8, 'high' => 0.2, 'bank-alias' => 0.8, 'bank-places' => 0.5],
             // A strobe or a write line: nothing of it is read or written any more.
             default => ['high' => 0.7, 'low' => 0.15, 'places' => 0.3, 'bank-places' => 0.3, 'bank-unstable' => 0.4, 'unstable' => 0.3],

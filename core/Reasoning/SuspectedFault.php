@@ -58,7 +58,7 @@ final readonly class SuspectedFault
             || ($this->addressLines !== null && $addressLines !== [] && array_intersect($addressLines, $this->addressLines) === [])) {
             return 0.0;
         }
-        if ($evidence === 'bank-multiplexer' && $this->addressLines !== null) {
+        if ($evidence === 'bank-multiplexer' && $this->addressLines !== null && $this->kind !== SiteKind::Net) {
             // What carries fewer lines cannot lose them all; what carries more would lose those as well.
             return array_diff($addressLines, $this->addressLines) !== [] ? 0.0 : $strength * (count($this->addressLines) > count($addressLines) ? self::HARDLY : 1.0);
         }

@@ -101,4 +101,20 @@ final class OneChannelTest extends TestCase
         self::assertContains('read A4', $bench->proposed());
         self::assertNotContains('read A4', $bench->read($text)->proposed());
     }
+
+    public function test_two_address_lines_that_touch_are_told_from_their_multiplexer(): void
+    {
+        $sick = SickBench::with('halyard-16', new InjectedFault(FaultKind::Short, 'XA6', 'XA5'));
+        $apprentice = new Apprentice($sick);
+        $bench = Bench::with('halyard-16')->note('sign clean-banner')->read(SickBench::swept($sick, 'riser'))->read(SickBench::swept($sick, 'main'))->record('pin-walk', $apprentice->walked('U85', Situation::FreeRun)['payload']);
+        foreach (['XA5', 'XA6'] as $net) {
+            $drop = $apprentice->dropped($net);
+            self::assertSame('', $drop['payload']['pin'], 'No pin stands out.');
+            $bench = $bench->record($drop['kind'], $drop['payload']);
+        }
+
+        self::assertSame('XA5', $bench->leading());
+        self::assertLessThan(0.2, $bench->share('U85'));
+        self::assertNotContains('replace U85', array_slice($bench->proposed(), 0, 2));
+    }
 }
