@@ -35,6 +35,8 @@ export default function TracesStage({ job }: { job: Job; board: Board }) {
             />
             {data?.continuity ? (
                 <Plan plan={data.continuity} busy={record.isPending} onTested={test} />
+            ) : net !== '' && !data && !signals.error ? (
+                <p className="text-soft">Reading the netlist…</p>
             ) : (
                 <p className="text-soft">
                     Choose the net that is wrong behind some point and right before it; probing it under Signals shows which.
