@@ -17,6 +17,7 @@ use ZapTrace\Parts\Logic\LogicUnit;
  */
 final class Circuit
 {
+    // The levels of LogicUnit, written out: so they are compiled in where they are compared most.
     private const LOW = 0;
 
     private const HIGH = 1;
@@ -367,36 +368,27 @@ final class Circuit
                     $changes[$node]++;
                     $seen[$node] |= 1 << $level;
                     if ($level === self::LOW) {
-                        foreach ($wakesLow[$node] as $bits) {
-                            $listener = $bits >> self::INPUTS;
-                            $levels[$listener] ^= $bits & self::LEVELS;
-                            if (! $waits[$listener]) {
-                                $waits[$listener] = true;
-                                $queue[] = $listener;
-                            }
-                        }
-                        foreach ($notesLow[$node] as $bits) {
-                            $levels[$bits >> self::INPUTS] ^= $bits & self::LEVELS;
-                        }
-                        if (isset($clears[$node])) {
-                            foreach ($clears[$node] as $listener => $bits) {
-                                $state[$listener] &= ~$bits;
-                            }
+                        $wakes = $wakesLow[$node];
+                        $notes = $notesLow[$node];
+                        foreach ($clears[$node] ?? [] as $listener => $bits) {
+                            $state[$listener] &= ~$bits;
                         }
                     } elseif ($before === self::LOW) {
-                        foreach ($wakesHigh[$node] as $bits) {
-                            $listener = $bits >> self::INPUTS;
-                            $levels[$listener] ^= $bits & self::LEVELS;
-                            if (! $waits[$listener]) {
-                                $waits[$listener] = true;
-                                $queue[] = $listener;
-                            }
-                        }
-                        foreach ($notesHigh[$node] as $bits) {
-                            $levels[$bits >> self::INPUTS] ^= $bits & self::LEVELS;
-                        }
+                        $wakes = $wakesHigh[$node];
+                        $notes = $notesHigh[$node];
                     } else {
                         continue;
+                    }
+                    foreach ($wakes as $bits) {
+                        $listener = $bits >> self::INPUTS;
+                        $levels[$listener] ^= $bits & self::LEVELS;
+                        if (! $waits[$listener]) {
+                            $waits[$listener] = true;
+                            $queue[] = $listener;
+                        }
+                    }
+                    foreach ($notes as $bits) {
+                        $levels[$bits >> self::INPUTS] ^= $bits & self::LEVELS;
                     }
                     foreach ($guards[$node] as [$listener, $guard, $deaf]) {
                         if (! $waits[$listener] && ($value[$guard] === self::LOW ? 0 : 1) !== $deaf) {

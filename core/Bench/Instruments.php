@@ -56,7 +56,7 @@ final readonly class Instruments
             case 'walk':
                 $chip = $this->chip($with['chip'] ?? '');
 
-                return self::seen($apprentice->walked($chip, $situation), 1.0 + 0.1 * ($board->chips[$chip]->type->pins ?? 16));
+                return self::seen($apprentice->walked($chip, $situation), StepCosts::allPins($board->chips[$chip]));
             case 'continuity':
                 $from = $this->pin($with['from'] ?? '', 'from');
                 $to = $this->pin($with['to'] ?? '', 'to');
@@ -65,7 +65,7 @@ final readonly class Instruments
             case 'pins':
                 $chip = $this->chip($with['chip'] ?? '');
 
-                return self::seen($apprentice->pinsOf($chip), 1.0 + 0.1 * ($board->chips[$chip]->type->pins ?? 16));
+                return self::seen($apprentice->pinsOf($chip), StepCosts::allPins($board->chips[$chip]));
             case 'drop':
                 $net = $board->netlist->netOf($this->pin($with['pin'] ?? '', 'pin'));
                 if ($net === null || $net->isPower()) {

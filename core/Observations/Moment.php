@@ -5,8 +5,10 @@ declare(strict_types=1);
 namespace ZapTrace\Observations;
 
 use ZapTrace\Board\BoardProfile;
+use ZapTrace\Board\Chip;
 use ZapTrace\Board\Settings;
 use ZapTrace\Numbers\Radix;
+use ZapTrace\Problems\InputRejected;
 use ZapTrace\Reasoning\FailureModes;
 use ZapTrace\Reasoning\MachineState;
 
@@ -27,5 +29,15 @@ final readonly class Moment
         public FailureModes $modes,
     ) {
         $this->settings = $state->settings;
+    }
+
+    /**
+     * @param  string  $member  of the observation, for what is said when there is no such chip
+     *
+     * @throws InputRejected
+     */
+    public function chip(string $ref, string $member): Chip
+    {
+        return $this->board->findChip($ref) ?? throw InputRejected::of($member, "There is no {$ref} on {$this->board->name}.");
     }
 }

@@ -32,7 +32,7 @@ final class PinsMeasured implements Interpreter, WeighsTogether
     {
         $payload = $observation->payload;
         $board = $moment->board;
-        $chip = $board->findChip($payload->string('chip')) ?? throw InputRejected::of('chip', "There is no {$payload->string('chip')} on {$board->name}.");
+        $chip = $moment->chip($payload->string('chip'), 'chip');
         $list = ContinuityPlan::afterRemoval($board, $chip->ref);
         if ($list === []) {
             throw InputRejected::of('chip', "The netlist of {$board->name} has nothing to measure the pins of {$chip->ref} to. Measure two pins under Traces instead.");

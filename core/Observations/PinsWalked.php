@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace ZapTrace\Observations;
 
 use ZapTrace\Board\Netlist;
-use ZapTrace\Problems\InputRejected;
 use ZapTrace\Problems\ProblemList;
 use ZapTrace\Signals\PinSeen;
 use ZapTrace\Signals\ProbeState;
@@ -27,7 +26,7 @@ final class PinsWalked implements Interpreter
     {
         $payload = $observation->payload;
         $board = $moment->board;
-        $chip = $board->findChip($payload->string('chip')) ?? throw InputRejected::of('chip', "There is no {$payload->string('chip')} on {$board->name}.");
+        $chip = $moment->chip($payload->string('chip'), 'chip');
         $situation = Situation::from($payload->string('situation', Situation::Running->value));
         $problems = new ProblemList;
         $wrong = [];

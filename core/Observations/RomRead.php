@@ -124,7 +124,7 @@ final class RomRead implements Completes, Interpreter
 
     private function chip(JsonNode $payload, Moment $moment): string
     {
-        $chip = $moment->board->findChip($payload->string('chip')) ?? throw InputRejected::of('chip', "There is no {$payload->string('chip')} on {$moment->board->name}.");
+        $chip = $moment->chip($payload->string('chip'), 'chip');
         if (! in_array($chip->kind(), ['rom', 'eprom', ''], true)) {
             throw InputRejected::of('chip', "{$chip->ref} is a {$chip->part}, no ROM. Give the chip that was read.");
         }

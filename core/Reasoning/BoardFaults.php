@@ -11,6 +11,7 @@ use ZapTrace\Board\Net;
 use ZapTrace\Board\Netlist;
 use ZapTrace\Board\RangeKind;
 use ZapTrace\Board\Server;
+use ZapTrace\Signals\LineFaults;
 use ZapTrace\Signals\SignalEvidence;
 use ZapTrace\Signals\Structure;
 
@@ -563,7 +564,7 @@ final class BoardFaults
             }
             $this->onLine($bank, $chip, $lines);
             foreach ($this->board->netlist->netOf("{$chip}.1") === null ? [] : $this->modes->of('chip-traces') as $mode) {
-                $this->add("lines at {$chip}", SiteKind::Net, $mode, [$bank->name], $lines, null, seat: $chip);
+                $this->add(SignalEvidence::linesAt($chip), SiteKind::Net, $mode, [$bank->name], $lines, null, seat: $chip);
             }
             $pins = $this->board->chips[$chip]->dataPins ?? [];
             foreach ($this->modes->of('pin') as $mode) {
@@ -636,11 +637,11 @@ final class BoardFaults
             foreach ($this->modes->of($role) as $mode) {
                 if ($role === 'buffer' && $mode->name !== 'dead or the wrong way') {
                     foreach ($data === [] ? range(0, $this->board->bus->dataWidth - 1) : $data as $line) {
-                        $this->add($site, $kind, $mode, $banks, [$line], null, "D{$line}", outputs: $this->structure->carrying($site, "D{$line}"));
+                        $this->add($site, $kind, $mode, $banks, [$line], null, "D{$line}", outputs: $this->carrying($site, "D{$line}"));
                     }
                 } elseif ($mode->name === 'channel dead' && $numbers('A') !== []) {
                     foreach ($numbers('A') as $line) {
-                        $this->add($site, $kind, $mode, $banks, null, [$line], "A{$line}", outputs: $this->structure->carrying($site, "A{$line}"));
+                        $this->add($site, $kind, $mode, $banks, null, [$line], "A{$line}", outputs: $this->carrying($site, "A{$line}"));
                     }
                 } elseif ($role === 'select' || $role === 'strobe') {
                     // One part may serve several banks by different gates: each bank is a fault of its own.
@@ -656,6 +657,16 @@ final class BoardFaults
                 }
             }
         }
+    }
+
+    /**
+     * @return list<string> outputs of a part that carry a line of the processor's
+     */
+    private function carrying(string $ref, string $line): array
+    {
+        $net = (new LineFaults($this->structure))->netOf($this->board->processor->chip ?? '', $line)[1] ?? null;
+
+        return $net === null ? [] : $this->structure->carrying($ref, $net);
     }
 
     /**

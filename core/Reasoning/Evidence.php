@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace ZapTrace\Reasoning;
 
+use ZapTrace\Signals\Situation;
+
 /**
  * Something that was seen, before it is known which faults would explain it: what kind of evidence, where, reported
  * normal or abnormal, and in which state of the machine.
@@ -147,10 +149,10 @@ final readonly class Evidence
         return new self($this->id, "bank-{$this->kind}", $this->abnormal, $this->falseAlarm, $this->miss, $this->banks, $this->lines, $this->addressLines, $this->reach, $this->state, $this->words, $this->observation, times: $this->times);
     }
 
-    /** The chip whose pins were all touched, where that is what was seen. */
-    public function walked(): ?string
+    /** The chip whose pins were all touched, where that is what was seen; in this situation, where one is given. */
+    public function walked(?Situation $in = null): ?string
     {
-        return $this->kind === self::PROBE && preg_match('/^walk .* (\S+)$/s', $this->id, $match) === 1 ? $match[1] : null;
+        return $this->kind === self::PROBE && preg_match('/^walk .* ([a-z-]+) \S* (\S+)$/s', $this->id, $match) === 1 && ($in === null || $match[1] === $in->value) ? $match[2] : null;
     }
 
     /**

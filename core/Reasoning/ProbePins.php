@@ -12,6 +12,7 @@ use ZapTrace\Parts\Pin;
 use ZapTrace\Signals\ContinuitySeen;
 use ZapTrace\Signals\LineDrop;
 use ZapTrace\Signals\SignalEvidence;
+use ZapTrace\Signals\Situation;
 use ZapTrace\Signals\Structure;
 
 /**
@@ -163,11 +164,11 @@ final class ProbePins implements Proposer
                 array_push($touched, $net->name ?? $ref, ...($net === null || $net->kind === 'data' || $pin->direction !== 'in' ? [] : array_map(Netlist::chipOf(...), $conclusion->board->netlist->drivers($net))));
             }
             $done = array_filter($conclusion->evidence, static fn (Evidence $seen): bool => $seen->walked() === $ref && $seen->state->sameAt($touched, $conclusion->now));
-            [$situation, $how] = [self::situation($conclusion), self::situation($conclusion) === 'free-run' ? ', in a free run' : ''];
+            [$situation, $how] = $this->where($conclusion, []);
             if ($done !== [] && $situation === 'free-run') {
                 // What a programme sets was not known then: once more in reset.
                 [$situation, $how] = $this->where($conclusion, array_map(static fn (Pin $pin): ?Net => $conclusion->board->netlist->netOf("{$ref}.{$pin->number}"), array_values(array_filter($chip?->type?->pinList() ?? [], static fn (Pin $pin): bool => $pin->direction === 'out'))));
-                $done = $situation === 'free-run' ? $done : array_filter($done, static fn (Evidence $seen): bool => str_contains($seen->id, ' reset '));
+                $done = $situation === 'free-run' ? $done : array_filter($done, static fn (Evidence $seen): bool => $seen->walked(Situation::Reset) !== null);
             }
             // Where an input is known to be wrong nothing can be told of the outputs.
             $right = $chip === null || $done !== [] || self::isMisfed($chip, $conclusion->board->netlist, $wrongNets) || in_array($chip->kind(), ['connector', 'discrete', 'regulator'], true) ? null : $evidence->foreseenWalk($chip->ref, false, $conclusion->now);
@@ -176,7 +177,7 @@ final class ProbePins implements Proposer
                 $proposals[$ref] = new Proposal('walk', $ref, "Touch every pin of {$ref} with the probe{$how}: is each as it should be?", "tells {$ref} and what feeds it from the rest", 'walk', [
                     new ProposedOutcome('all as they should be', [$right], ['kind' => 'pin-walk', 'payload' => ['chip' => $ref, 'situation' => $situation]]),
                     new ProposedOutcome('one is not', [$wrong], null),
-                ], minutes: 1.0 + 0.1 * ($chip->type->pins ?? 16), needs: Equipment::Probe);
+                ], minutes: StepCosts::allPins($chip), needs: Equipment::Probe);
             }
         }
 

@@ -8,6 +8,7 @@ use ZapTrace\Board\Bank;
 use ZapTrace\Board\Netlist;
 use ZapTrace\Parts\PartLibrary;
 use ZapTrace\Signals\ContinuityPlan;
+use ZapTrace\Signals\SignalEvidence;
 
 /**
  * Chooses the next step: the one that saves most of the expected price of repairing from here, net of its own minutes
@@ -117,12 +118,12 @@ final readonly class StepAdvisor
         if ($outlook->railOut !== '') {
             return $this->fixRail($outlook, $conclusion, $steps);
         }
-        $open = array_diff_key($outlook->proof->open ?? [], array_flip(array_map(static fn (string $key): string => substr($key, 5), array_filter(array_map(strval(...), array_keys($setAside)), static fn (string $key): bool => str_starts_with($key, 'wire ')))));
+        $open = array_filter($outlook->proof->open ?? [], static fn (string $ref): bool => ! isset($setAside["wire {$ref}"]), ARRAY_FILTER_USE_KEY);
         if ($open !== []) {
             return [$this->wireTorn($conclusion, (string) array_key_first($open), $open[array_key_first($open)]), ...$steps];
         }
         $unmeasured = array_values(array_filter($outlook->proof->unmeasured ?? [], static fn (string $ref): bool => ! isset($setAside["pins {$ref}"])));
-        if ($unmeasured !== [] && ! $conclusion->now->isFailing()) {
+        if ($unmeasured !== [] && ! $conclusion->now->isFailing() && $bench->owns(Equipment::Meter)) {
             // What was unsoldered is looked at before anything else: a trace torn there leads everything that follows astray.
             return [$this->measurePins($conclusion, $unmeasured[0]), ...$steps];
         }
@@ -287,12 +288,7 @@ final readonly class StepAdvisor
      */
     private function fixRail(Outlook $outlook, Conclusion $conclusion, array $steps): array
     {
-        $price = $this->knowledge->step('supply');
-        $answers = array_map(static fn (string $result, string $words): array => ['words' => $words, 'chance' => 0.0, 'means' => '', 'observation' => ['kind' => 'intervention', 'payload' => ['action' => 'fix', 'site' => $outlook->fixFirst, 'result' => $result]]], ['cured', 'as-before'], ['put right, and the complaint is gone', 'put right, and it is as before']);
-        $fix = new Step(
-            'fix', $outlook->fixFirst, "Put the supply right first. {$outlook->railOut} Begin with {$outlook->fixFirst}.", 'nothing else is concluded while a rail is out', $price['minutes'], $price['risk'], $price['caution'], 0.0, 0.0, $answers,
-            '', '', 'repair', $this->knowledge->cautions('supply', $conclusion->board->chips[$outlook->fixFirst] ?? null),
-        );
+        $fix = $this->mend($conclusion, 'fix', $outlook->fixFirst, "Put the supply right first. {$outlook->railOut} Begin with {$outlook->fixFirst}.", 'nothing else is concluded while a rail is out', 'supply', 'supply', 'put right');
 
         return [$fix, ...array_values(array_filter($steps, static fn (Step $step): bool => $step->action === 'rail'))];
     }
@@ -303,11 +299,15 @@ final readonly class StepAdvisor
         $price = $this->knowledge->step('pins');
         $pins = count(ContinuityPlan::afterRemoval($conclusion->board, $ref));
         $chip = $conclusion->board->chips[$ref];
+        $torn = $conclusion->posterior->sites[SignalEvidence::tracesAt($ref)] ?? 0.0;
 
         return new Step(
             'pins', $ref, "Power off: measure each leg of {$ref} to the next point of its line, {$pins} in all. Is every one connected?", 'shows what the iron tore off before it looks like another fault',
-            $price['minutes'] + 0.1 * ($chip->type->pins ?? 16), $price['risk'], $price['caution'], 0.0, 0.0,
-            [self::answer('all connected', 'pins-measured', ['chip' => $ref, 'open' => []]), ['words' => 'one is open: note which under Traces', 'chance' => 0.0, 'means' => '', 'observation' => null]],
+            StepCosts::allPins($chip), $price['risk'], $price['caution'], 0.0, 0.0,
+            [
+                ['chance' => 1.0 - $torn] + self::answer('all connected', 'pins-measured', ['chip' => $ref, 'open' => []]),
+                ['words' => 'one is open: note which under Traces', 'chance' => $torn, 'means' => '', 'observation' => null],
+            ],
             '', '', 'measure', $this->knowledge->cautions('continuity', $chip),
         );
     }
@@ -319,14 +319,27 @@ final readonly class StepAdvisor
      */
     private function wireTorn(Conclusion $conclusion, string $ref, array $open): Step
     {
-        $price = $this->knowledge->step('pads');
         $wires = implode(' and ', array_map(static fn (array $each): string => "from {$each['pin']} to {$each['to']}", $open));
-        $answers = array_map(static fn (string $result, string $words): array => self::answer($words, 'intervention', ['action' => 'wire', 'site' => $ref, 'result' => $result]), ['cured', 'as-before'], ['wired, and the complaint is gone', 'wired, and it is as before']);
 
-        return new Step(
-            'wire', $ref, 'Fit a wire '.$wires.', and try it.', 'mends what was found open', $price['minutes'], $price['risk'], $price['caution'], 0.0, 0.0, $answers,
-            '', '', 'repair', $this->knowledge->cautions('wire', $conclusion->board->chips[$ref] ?? null),
-        );
+        return $this->mend($conclusion, 'wire', $ref, "Fit a wire {$wires}, and try it.", 'mends what was found open', 'pads', 'wire', 'wired');
+    }
+
+    /**
+     * A repair that is needed whatever else is wrong.
+     *
+     * @param  string  $price  name of the step whose price it has
+     * @param  string  $hurts  name of the step whose cautions it has
+     * @param  string  $done  as a word
+     */
+    private function mend(Conclusion $conclusion, string $action, string $site, string $sentence, string $tells, string $price, string $hurts, string $done): Step
+    {
+        $costs = $this->knowledge->step($price);
+        $answers = [];
+        foreach (['cured' => "{$done}, and the complaint is gone", 'as-before' => "{$done}, and it is as before"] as $result => $words) {
+            $answers[] = self::answer($words, 'intervention', ['action' => $action, 'site' => $site, 'result' => $result]);
+        }
+
+        return new Step($action, $site, $sentence, $tells, $costs['minutes'], $costs['risk'], $costs['caution'], 0.0, 0.0, $answers, '', '', 'repair', $this->knowledge->cautions($hurts, $conclusion->board->chips[$site] ?? null));
     }
 
     /** What is still to be done before the repair is proved. */

@@ -6,6 +6,7 @@ namespace ZapTrace\Reasoning;
 
 use ZapTrace\Board\Assembly;
 use ZapTrace\Board\BoardProfile;
+use ZapTrace\Board\Chip;
 use ZapTrace\Parts\PartLibrary;
 
 /**
@@ -35,6 +36,12 @@ final readonly class StepCosts
         };
 
         return $price + ($this->isRare($seat) && ! $this->hasSpare($seat) ? $this->knowledge->repair('rare') : 0.0) + $this->accessMinutes($seat);
+    }
+
+    /** Minutes to touch or measure every pin of a chip. Common practice. */
+    public static function allPins(?Chip $chip): float
+    {
+        return 1.0 + 0.1 * ($chip->type->pins ?? 16);
     }
 
     /** Fitted in a socket, by the maker or since. */

@@ -127,6 +127,12 @@ final readonly class OwnerRecord
                 }
             }
         }
+        foreach ($proof->open as $each) {
+            array_push($remains, ...array_map(static fn (array $pin): string => "{$pin['pin']} is not connected to {$pin['to']}.", $each));
+        }
+        foreach ($proof->unmeasured as $ref) {
+            $remains[] = "The pins of {$ref} were not measured after it was unsoldered.";
+        }
         foreach ($proof->functions as $id => $works) {
             $name = $board->findFunction((string) $id)->name ?? (string) $id;
             if ($works === false) {

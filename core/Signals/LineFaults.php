@@ -44,7 +44,7 @@ final readonly class LineFaults
      */
     public function netOf(string $ref, string $name): ?array
     {
-        foreach ($this->structure->board->chips[$ref]->type?->pinList() ?? [] as $pin) {
+        foreach (($this->structure->board->chips[$ref] ?? null)?->type?->pinList() ?? [] as $pin) {
             if (($pin->activeLow ? '/' : '').$pin->name === $name) {
                 $net = $this->structure->board->netlist->netOf("{$ref}.{$pin->number}");
 

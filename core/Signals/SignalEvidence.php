@@ -263,6 +263,12 @@ final readonly class SignalEvidence
         return "traces at {$seat}";
     }
 
+    /** The site of what is broken before single pins of a memory chip. */
+    public static function linesAt(string $seat): string
+    {
+        return "lines at {$seat}";
+    }
+
     /** An output by itself, beside the other faults of its pin. */
     public static function output(string $pin): string
     {
@@ -459,7 +465,7 @@ final readonly class SignalEvidence
         $evidence = [];
         foreach ($samples as ['observation' => $observation, 'state' => $state, 'what' => $checked]) {
             $words = $checked->open === [] ? "all pins of {$checked->chip} are connected" : 'open at '.implode(', ', $checked->open);
-            $evidence[] = $this->report("place {$checked->chip} {$state->key()}", $checked->open !== [], [self::tracesAt($checked->chip) => 0.95, "lines at {$checked->chip}" => 0.9, ...array_fill_keys($checked->open, 0.9)], $state, $words, $observation, Evidence::CONTINUITY);
+            $evidence[] = $this->report("place {$checked->chip} {$state->key()}", $checked->open !== [], [self::tracesAt($checked->chip) => 0.95, self::linesAt($checked->chip) => 0.9, ...array_fill_keys($checked->open, 0.9)], $state, $words, $observation, Evidence::CONTINUITY);
         }
 
         return $evidence;

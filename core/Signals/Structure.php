@@ -262,29 +262,22 @@ final class Structure
     }
 
     /**
-     * The outputs of a part that pass on a line of the processor's, directly or by way of other parts.
+     * The outputs of a part that pass on a line, directly or by way of other parts.
      *
-     * @param  string  $line  A13, D5: what the pin of the processor is called
      * @return list<string> none where the netlist does not tell one line from another
      */
-    public function carrying(string $ref, string $line): array
+    public function carrying(string $ref, Net $line): array
     {
-        $net = null;
-        foreach (($this->board->chips[$this->board->processor->chip ?? ''] ?? null)?->type?->pinList() ?? [] as $pin) {
-            if ($pin->name === $line) {
-                $net = $this->board->netlist->netOf("{$this->board->processor?->chip}.{$pin->number}");
-            }
-        }
         $carrying = [];
         $outputs = 0;
-        foreach ($net === null ? [] : ($this->board->chips[$ref] ?? null)?->type?->pinList() ?? [] as $pin) {
+        foreach (($this->board->chips[$ref] ?? null)?->type?->pinList() ?? [] as $pin) {
             $own = $this->board->netlist->netOf("{$ref}.{$pin->number}");
             if ($own === null || ! in_array("{$ref}.{$pin->number}", $this->driversOf($own), true)) {
                 continue;
             }
             $outputs++;
             $from = [...$this->causesOf("{$ref}.{$pin->number}"), ...($own->kind === 'data' ? [] : array_map(strval(...), array_keys($this->inputsBehind($own, self::CARRIED))))];
-            if (in_array($net, [$own, ...array_map($this->board->netlist->netOf(...), $from)], true)) {
+            if (in_array($line, [$own, ...array_map($this->board->netlist->netOf(...), $from)], true)) {
                 $carrying[] = "{$ref}.{$pin->number}";
             }
         }
@@ -298,9 +291,9 @@ final class Structure
         $drivers = $this->driversOf($net);
         $unit = count($drivers) === 1 ? $this->unitOf($drivers[0]) : null;
         $processor = $this->board->processor->chip ?? '';
-        $held = array_map($this->board->netlist->netOf(...), array_diff($this->runsBy($processor), $this->runsBy($processor, true)));
+        $reset = (new LineFaults($this))->netOf($processor, ($this->board->chips[$processor] ?? null)->type->bus->reset ?? '')[1] ?? null;
 
-        return $unit?->keeps() === true && array_filter($unit->inputs, fn (int $pin): bool => ($on = $this->board->netlist->netOf(Netlist::chipOf($drivers[0]).".{$pin}")) !== null && ! $on->isPower() && in_array($on, $held, true)) !== [];
+        return $reset !== null && $unit?->keeps() === true && array_filter($unit->inputs, fn (int $pin): bool => $this->board->netlist->netOf(Netlist::chipOf($drivers[0]).".{$pin}") === $reset) !== [];
     }
 
     /** Whether an output that cannot let go drives a net. */

@@ -52,6 +52,7 @@ final class SignalApiTest extends TestCase
         $this->postJson("api/jobs/{$job->id}/observations", ['kind' => 'intervention', 'payload' => ['action' => 'replace', 'site' => 'U14', 'result' => 'as-before']])->assertCreated();
         $answer = $this->getJson("api/jobs/{$job->id}")->json('job');
         self::assertSame(['U14'], $answer['round']['proof']['unmeasured']);
+        self::assertContains('The pins of U14 were not measured after it was unsoldered.', $answer['round']['record']['remains']);
         self::assertSame(['pins', 'U14', 'Power off.'], [$answer['steps'][0]['action'], $answer['steps'][0]['site'], $answer['steps'][0]['caution']]);
 
         $answer = $this->postJson("api/jobs/{$job->id}/observations", ['kind' => 'pins-measured', 'payload' => ['chip' => 'U14', 'open' => ['u14.14']]])->assertCreated();
@@ -59,6 +60,8 @@ final class SignalApiTest extends TestCase
         self::assertSame('Pins of U14 measured: U14.14 open', last($answer->json('job.log'))['title']);
         self::assertSame([], $answer->json('job.round.proof.unmeasured'));
         self::assertFalse($answer->json('job.round.proof.proved'));
+        self::assertSame(['U14.14'], array_column($answer->json('job.round.proof.open'), 'pin'));
+        self::assertContains('U14.14 is not connected to '.$answer->json('job.round.proof.open.0.to').'.', $answer->json('job.round.record.remains'));
         self::assertStringContainsString('Fit a wire from U14.14 to ', $answer->json('job.steps.0.sentence'));
     }
 

@@ -124,6 +124,7 @@ final class RoundView
             'words' => $plan->words(), 'proved' => $plan->isProved(),
             'functions' => array_map(static fn (string $id, ?bool $works): array => ['id' => $id, 'works' => $works], array_map(strval(...), array_keys($plan->functions)), $plan->functions),
             'unmeasured' => $plan->unmeasured,
+            'open' => array_merge(...array_values($plan->open)),
         ];
     }
 

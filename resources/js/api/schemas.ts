@@ -580,6 +580,11 @@ export interface Proof {
     rateLeft: number | null;
     words: string;
     proved: boolean;
+    open: {
+        pin: string;
+        to: string;
+        net: string;
+    }[];
     unmeasured: string[];
     functions: {
         id: string;

@@ -94,6 +94,20 @@ export default function ProveStage({ job, board }: { job: Job; board: Board }) {
                     </ul>
                 </section>
             )}
+            {proof.open.length > 0 && (
+                <section aria-labelledby="open-title" className="flex flex-col gap-1">
+                    <h3 id="open-title" className="font-semibold text-red">
+                        Found open, and not wired yet
+                    </h3>
+                    <ul>
+                        {proof.open.map((each) => (
+                            <li key={each.pin} className="border-b border-rule py-1 font-mono">
+                                {each.pin} – {each.to} <span className="text-soft">{each.net}</span>
+                            </li>
+                        ))}
+                    </ul>
+                </section>
+            )}
             <LongRun job={job} />
             <section aria-labelledby="functions-title">
                 <h3 id="functions-title" className="mb-1 font-semibold">

@@ -69,7 +69,7 @@ export default function TracesStage({ job }: { job: Job; board: Board }) {
 }
 
 /** The likeliest net; what was opened where a part was unsoldered is at a place and not on one net. */
-const suspected = (job: Job) => job.suspects.find((suspect) => suspect.kind === 'net' && !suspect.site.includes(' '))?.site ?? '';
+const suspected = (job: Job) => job.suspects.find((suspect) => suspect.kind === 'net' && suspect.seat === suspect.site)?.site ?? '';
 
 /** The chip that came out last, if any did. */
 const out = (job: Job) =>

@@ -58,17 +58,16 @@ export function NextStep({ job }: { job: Job }) {
             {job.practice && !job.practice.result && <DoIt job={job} step={step} />}
             <ProblemList problems={problemsOf(record.error)} />
             <div className="mt-2 flex flex-wrap items-center gap-x-4">
-                {!['prove', 'widen', 'try', 'obtain'].includes(step.action) &&
-                    (step.action === 'pins' || step.outcomes.some((outcome) => outcome.chance > 0)) && (
-                        <Menu
-                            label="not now, because"
-                            items={reasons}
-                            disabled={record.isPending}
-                            onChoose={(reason) =>
-                                record.mutate({ kind: 'set-aside', payload: { action: step.action, site: step.site, reason } })
-                            }
-                        />
-                    )}
+                {!['prove', 'widen', 'try', 'obtain'].includes(step.action) && step.outcomes.some((outcome) => outcome.chance > 0) && (
+                    <Menu
+                        label="not now, because"
+                        items={reasons}
+                        disabled={record.isPending}
+                        onChoose={(reason) =>
+                            record.mutate({ kind: 'set-aside', payload: { action: step.action, site: step.site, reason } })
+                        }
+                    />
+                )}
                 {job.steps.length > 1 && (
                     <button
                         type="button"

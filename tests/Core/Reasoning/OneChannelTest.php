@@ -24,12 +24,13 @@ final class OneChannelTest extends TestCase
     public function test_the_output_that_carries_a_line_is_read_from_the_netlist(): void
     {
         $structure = new Structure(Boards::shipped('larkspur-64'));
+        $carrying = static fn (string $ref, string $line): array => $structure->carrying($ref, $structure->board->netlist->nets[$line]);
 
-        self::assertSame(['U34.7'], $structure->carrying('U34', 'A13'));
-        self::assertSame(['U6.7'], $structure->carrying('U6', 'A13'), 'By way of U34.');
-        self::assertSame(['U4.7', 'U4.13'], $structure->carrying('U4', 'D5'), 'A buffer drives both ways.');
-        self::assertSame([], $structure->carrying('U34', 'A2'), 'It does not carry that line.');
-        self::assertSame([], $structure->carrying('U5', 'A0'), 'A0 also selects: no output stands out.');
+        self::assertSame(['U34.7'], $carrying('U34', 'A13'));
+        self::assertSame(['U6.7'], $carrying('U6', 'A13'), 'By way of U34.');
+        self::assertSame(['U4.7', 'U4.13'], $carrying('U4', 'D5'), 'A buffer drives both ways.');
+        self::assertSame([], $carrying('U34', 'A2'), 'It does not carry that line.');
+        self::assertSame([], $carrying('U5', 'A0'), 'A0 also selects: no output stands out.');
     }
 
     public function test_a_channel_that_stands_still_is_laid_to_its_part_and_not_to_its_trace(): void

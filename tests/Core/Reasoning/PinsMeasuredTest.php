@@ -14,7 +14,10 @@ use ZapTrace\Bench\FaultKind;
 use ZapTrace\Bench\InjectedFault;
 use ZapTrace\Problems\InputRejected;
 use ZapTrace\Problems\Problem;
+use ZapTrace\Reasoning\Equipment;
 use ZapTrace\Reasoning\ProofPlan;
+use ZapTrace\Reasoning\School;
+use ZapTrace\Reasoning\Workbench;
 use ZapTrace\Signals\ContinuityPlan;
 
 /**
@@ -42,6 +45,16 @@ final class PinsMeasuredTest extends TestCase
         self::assertSame(['kind' => 'pins-measured', 'payload' => ['chip' => 'U64', 'open' => []]], $steps[0]->outcomes[0]['observation']);
         self::assertNotContains('pins U64', self::replaced()->record('pins-measured', ['chip' => 'U64', 'open' => []])->proposed());
         self::assertNotSame('pins U64', self::replaced()->record('set-aside', ['action' => 'pins', 'site' => 'U64', 'reason' => 'no-tool'])->proposed()[0]);
+    }
+
+    public function test_it_is_asked_of_those_who_have_a_meter_and_says_how_likely_it_is(): void
+    {
+        $without = array_values(array_filter(Workbench::usual()->equipment, static fn (Equipment $each): bool => $each !== Equipment::Meter));
+        self::assertNotContains('pins U64', self::replaced()->proposed(new Workbench(School::MeasureFirst, $without, [])));
+
+        [$whole, $torn] = array_column(self::replaced()->steps()[0]->outcomes, 'chance');
+        self::assertEqualsWithDelta(1.0, $whole + $torn, 1e-9);
+        self::assertGreaterThan(0.5, $whole);
     }
 
     public function test_a_part_in_a_socket_is_not_asked_about(): void
