@@ -39,6 +39,7 @@ Route::get('jobs/{job}/listing', [ListingController::class, 'show']);
 Route::get('practice', [PracticeController::class, 'index']);
 Route::post('practice', [PracticeController::class, 'store']);
 Route::post('jobs/{job}/practice/take', [PracticeController::class, 'take']);
+Route::post('jobs/{job}/practice/step', [PracticeController::class, 'step']);
 Route::post('jobs/{job}/practice/finish', [PracticeController::class, 'finish']);
 Route::get('search', SearchController::class);
 Route::get('backup', [BackupController::class, 'show']);

@@ -17,6 +17,7 @@ use ZapTrace\Observations\Observation as CoreObservation;
 use ZapTrace\Parts\PartLibrary;
 use ZapTrace\Reasoning\Experience;
 use ZapTrace\Reasoning\FailureModes;
+use ZapTrace\Reasoning\Step;
 use ZapTrace\Reasoning\StepAdvisor;
 use ZapTrace\Reasoning\StepKnowledge;
 use ZapTrace\Record\JobState;
@@ -41,7 +42,7 @@ final readonly class Assessor
     }
 
     /** Goes up whenever what is kept changes its shape or its meaning. */
-    private const VERSION = 27;
+    private const VERSION = 28;
 
     /** How many steps back suspicion is followed. */
     private const FOLLOWED = 24;
@@ -51,10 +52,28 @@ final readonly class Assessor
      */
     public function view(Job $job): array
     {
+        return $this->kept($job)['view'];
+    }
+
+    /**
+     * What is proposed next, the best first.
+     *
+     * @return list<Step>
+     */
+    public function steps(Job $job): array
+    {
+        return $this->kept($job)['steps'];
+    }
+
+    /**
+     * @return array{view: View, steps: list<Step>}
+     */
+    private function kept(Job $job): array
+    {
         $standing = array_map(static fn (CoreObservation $observation): string => $observation->id, $job->standing());
 
-        /** @var View */
-        return $this->cache->rememberForever($this->key('assessment/'.sha1(serialize([$this->workshop->benchOf($job), $this->factors($job)])), $job, $standing), fn (): array => $this->viewOf($job, $standing));
+        /** @var array{view: View, steps: list<Step>} */
+        return $this->cache->rememberForever($this->key('assessment/'.sha1(serialize([$this->workshop->benchOf($job), $this->factors($job)])), $job, $standing), fn (): array => $this->look($job, $standing));
     }
 
     /**
@@ -110,19 +129,19 @@ final readonly class Assessor
 
     /**
      * @param  list<string>  $standing
-     * @return View
+     * @return array{view: View, steps: list<Step>}
      */
-    private function viewOf(Job $job, array $standing): array
+    private function look(Job $job, array $standing): array
     {
         $assessment = $this->assess($job);
-        // The history would ask for the same again.
-        $this->cache->forever($this->key('shares', $job, $standing), self::sharesOf($assessment));
-
         $board = $this->boards->find($job->board_slug);
         $bench = $this->workshop->benchOf($job);
         $outlook = $assessment->outlook($board, $bench->confidence);
+        $steps = StepAdvisor::usual($this->modes, $this->parts, $this->steps)->steps($assessment->conclusion, $bench, $outlook);
+        // The history would ask for the same again.
+        $this->cache->forever($this->key('shares', $job, $standing), self::sharesOf($assessment));
 
-        return AssessmentView::of($assessment, $board, StepAdvisor::usual($this->modes, $this->parts, $this->steps)->steps($assessment->conclusion, $bench, $outlook), $outlook, Ledger::prefix($job->machine), $this->experience($job));
+        return ['view' => AssessmentView::of($assessment, $board, $steps, $outlook, Ledger::prefix($job->machine), $this->experience($job)), 'steps' => $steps];
     }
 
     public function assess(Job $job): Assessment

@@ -18,6 +18,7 @@ use ZapTrace\Numbers\Radix;
 use ZapTrace\Parts\PartLibrary;
 use ZapTrace\Problems\InputRejected;
 use ZapTrace\Reasoning\FailureModes;
+use ZapTrace\Reasoning\Step;
 use ZapTrace\Reasoning\StepCosts;
 use ZapTrace\Reasoning\StepKnowledge;
 use ZapTrace\Reasoning\Workbench;
@@ -27,9 +28,13 @@ use ZapTrace\Reasoning\Workbench;
  */
 final readonly class Practice
 {
+    /** Power-ons that a step takes at most. */
+    private const SWITCHED_ON = 100;
+
     public function __construct(
         private BoardShelf $boards,
         private Recorder $recorder,
+        private Assessor $assessor,
         private FaultTable $table,
         private FailureModes $modes,
         private PartLibrary $parts,
@@ -73,19 +78,36 @@ final readonly class Practice
      */
     public function take(Job $job, PracticeRun $run, string $instrument, array $with): void
     {
+        $this->answer($job, $run, static fn (Instruments $instruments): array => $instruments->use($instrument, $with, Radix::from($job->radix)));
+    }
+
+    /**
+     * A step that is advised, taken as it is.
+     *
+     * @throws InputRejected when it is not advised, or not for this bench
+     */
+    public function step(Job $job, PracticeRun $run, string $action, string $site): void
+    {
+        $step = array_values(array_filter($this->assessor->steps($job), static fn (Step $each): bool => $each->action === $action && $each->site === $site))[0] ?? throw InputRejected::of('step', 'This step is not advised any more. Look at what comes next now.');
+        $this->answer($job, $run, static fn (Instruments $instruments): array => $instruments->take($step));
+    }
+
+    /**
+     * @param  callable(Instruments): array{kind: string, payload: array<string, mixed>, minutes: float}  $use
+     */
+    private function answer(Job $job, PracticeRun $run, callable $use): void
+    {
         if ($run->result !== null) {
             throw InputRejected::of('', 'This practice run is finished. Begin another one.');
         }
         $board = $this->boards->find($job->board_slug);
         $bench = $this->bench($board, $run);
-        $seen = (new Instruments($bench, new StepCosts($board, $this->parts, $this->knowledge, $this->recorder->moment($job)->state, Workbench::usual())))->use($instrument, $with, Radix::from($job->radix));
-        DB::transaction(function () use ($job, $run, $seen): void {
+        $seen = $use(new Instruments($bench, new StepCosts($board, $this->parts, $this->knowledge, $this->recorder->moment($job)->state, Workbench::usual())));
+        DB::transaction(function () use ($job, $run, $seen, $bench): void {
             $this->recorder->record($job, $seen['kind'], (object) json_decode(json_encode($seen['payload'], JSON_THROW_ON_ERROR), false));
             $run->minutes += $seen['minutes'];
             $run->steps++;
-            if ($seen['act'] !== null) {
-                $run->acts = json_encode([...self::acts($run), $seen['act']], JSON_THROW_ON_ERROR);
-            }
+            $run->acts = json_encode($bench->acts, JSON_THROW_ON_ERROR);
             $run->save();
         });
     }
@@ -113,7 +135,8 @@ final readonly class Practice
 
     private function bench(BoardProfile $board, PracticeRun $run): SimulatedBench
     {
-        $bench = new SimulatedBench($board, self::faults($run), $run->seed + $run->steps, new LogicShelf, 0.0);
+        // What was done comes out as it did; what comes and goes may be another way by now.
+        $bench = new SimulatedBench($board, self::faults($run), $run->seed, new LogicShelf, 0.0, self::SWITCHED_ON * $run->steps);
         foreach (self::acts($run) as $act) {
             $bench->do($act['action'], $act['site'], $act['detail']);
         }

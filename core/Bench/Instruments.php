@@ -14,12 +14,13 @@ use ZapTrace\Observations\PinProbed;
 use ZapTrace\Problems\InputRejected;
 use ZapTrace\Problems\ProblemList;
 use ZapTrace\Reasoning\SiteKind;
+use ZapTrace\Reasoning\Step;
 use ZapTrace\Reasoning\StepCosts;
 use ZapTrace\Signals\Situation;
 
 /**
  * The instruments of the practice bench: each is named and answers as the observation it would be noted as, with the
- * minutes it takes. What changes the machine is kept as an act, so that the bench can be set up again.
+ * minutes it takes.
  */
 final readonly class Instruments
 {
@@ -34,7 +35,7 @@ final readonly class Instruments
 
     /**
      * @param  array<string, string>  $with  pin, chip, site, from, to, rail, address, value, diagnostic, function, situation, position
-     * @return array{kind: string, payload: array<string, mixed>, minutes: float, act: array{action: string, site: string, detail: string}|null}
+     * @return array{kind: string, payload: array<string, mixed>, minutes: float}
      *
      * @throws InputRejected when there is no such instrument, pin or part
      */
@@ -125,7 +126,7 @@ final readonly class Instruments
                 $warm = $instrument === 'warm-up';
                 $this->bench->do($warm ? 'warm' : 'cool', SimulatedBench::ALL);
 
-                return ['kind' => 'condition', 'payload' => ['condition' => $warm ? 'warm' : 'cold'], 'minutes' => self::TEMPERATE, 'act' => ['action' => $warm ? 'warm' : 'cool', 'site' => SimulatedBench::ALL, 'detail' => '']];
+                return ['kind' => 'condition', 'payload' => ['condition' => $warm ? 'warm' : 'cold'], 'minutes' => self::TEMPERATE];
             case 'power-ons':
                 $clean = 0;
                 for ($run = 0; $run < 5 && $this->bench->works(); $run++) {
@@ -143,16 +144,32 @@ final readonly class Instruments
     }
 
     /**
-     * @param  array{kind: string, payload: array<string, mixed>}  $observation
-     * @return array{kind: string, payload: array<string, mixed>, minutes: float, act: null}
+     * Takes a step as it is advised.
+     *
+     * @return array{kind: string, payload: array<string, mixed>, minutes: float}
+     *
+     * @throws InputRejected when it is none for this bench
      */
-    private static function seen(array $observation, float $minutes): array
+    public function take(Step $step): array
     {
-        return ['kind' => $observation['kind'], 'payload' => $observation['payload'], 'minutes' => $minutes, 'act' => null];
+        if ($step->action === 'look-over') {
+            return $this->use('look-over', [], $this->bench->board->radix);
+        }
+
+        return self::seen((new Apprentice($this->bench))->take($step) ?? throw InputRejected::of('step', 'The practice bench cannot do this. Ask what else there is.'), $step->minutes);
     }
 
     /**
-     * @return array{kind: string, payload: array<string, mixed>, minutes: float, act: array{action: string, site: string, detail: string}|null}
+     * @param  array{kind: string, payload: array<string, mixed>}  $observation
+     * @return array{kind: string, payload: array<string, mixed>, minutes: float}
+     */
+    private static function seen(array $observation, float $minutes): array
+    {
+        return ['kind' => $observation['kind'], 'payload' => $observation['payload'], 'minutes' => $minutes];
+    }
+
+    /**
+     * @return array{kind: string, payload: array<string, mixed>, minutes: float}
      *
      * @throws InputRejected
      */
@@ -180,7 +197,7 @@ final readonly class Instruments
             }
             $works = $action === 'piggyback' ? $this->bench->piggybacked($site) : $this->bench->worksWith($site, $action === 'warm');
 
-            return ['kind' => 'intervention', 'payload' => ['action' => $action, 'site' => $site, 'result' => $works ? 'cured' : 'as-before'], 'minutes' => $minutes, 'act' => null];
+            return ['kind' => 'intervention', 'payload' => ['action' => $action, 'site' => $site, 'result' => $works ? 'cured' : 'as-before'], 'minutes' => $minutes];
         }
         $this->bench->do($action, $site, $position);
         $result = $this->bench->works() ? 'cured' : 'as-before';
@@ -188,7 +205,7 @@ final readonly class Instruments
         return [
             'kind' => $action === 'set' ? 'setting' : 'intervention',
             'payload' => $action === 'set' ? ['ref' => $site, 'position' => $position, 'since' => 'now', 'result' => $result] : ['action' => $action, 'site' => $site, 'result' => $result],
-            'minutes' => $minutes, 'act' => ['action' => $action, 'site' => $site, 'detail' => $position],
+            'minutes' => $minutes,
         ];
     }
 

@@ -72,7 +72,8 @@ final class SimulatedBench
 
     private bool $warm = false;
 
-    private int $powered = 0;
+    /** @var list<array{action: string, site: string, detail: string}> all that was done to it, so that it can be set up again */
+    public array $acts = [];
 
     /** Good parts that were taken out: of solder, and of sockets. */
     public int $goodSoldered = 0;
@@ -81,8 +82,9 @@ final class SimulatedBench
 
     /**
      * @param  list<InjectedFault>  $faults
+     * @param  int  $powered  how often it was switched on before: what comes and goes is another each time
      */
-    public function __construct(public readonly BoardProfile $board, array $faults, private readonly int $seed, private readonly LogicShelf $shelf, private readonly float $tears)
+    public function __construct(public readonly BoardProfile $board, array $faults, private readonly int $seed, private readonly LogicShelf $shelf, private readonly float $tears, private int $powered = 0)
     {
         $this->faults = $faults;
         $this->random = new Randomizer(new Mt19937($seed));
@@ -413,6 +415,7 @@ final class SimulatedBench
      */
     public function do(string $action, string $site, string $detail = ''): void
     {
+        $this->acts[] = ['action' => $action, 'site' => $site, 'detail' => $detail];
         $this->machine = null;
         $chip = Netlist::chipOf($site);
         switch ($action) {

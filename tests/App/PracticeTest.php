@@ -56,6 +56,38 @@ final class PracticeTest extends TestCase
         self::assertSame(['Halyard 16', 'Larkspur 64', 'Tamarisk Two'], array_column($list->json('boards'), 'name'));
     }
 
+    public function test_step_by_step_as_it_is_advised_it_comes_to_a_proof(): void
+    {
+        $id = $this->begin();
+        $run = PracticeRun::query()->where('job_id', $id)->firstOrFail();
+        $run->faults = (string) json_encode([['kind' => 'reads-high', 'at' => 'U14', 'detail' => '', 'rate' => 1.0], ['kind' => 'bad-contact', 'at' => 'U2.20', 'detail' => '', 'rate' => 1.0]]);
+        $run->save();
+        $job = $this->getJson("api/jobs/{$id}")->json('job');
+        $taken = [];
+        for ($step = 0; $step < 40 && ! $job['round']['proof']['proved']; $step++) {
+            $next = $job['steps'][0];
+            $taken[] = trim("{$next['action']} {$next['site']}");
+            $answer = $this->postJson("api/jobs/{$id}/practice/step", ['action' => $next['action'], 'site' => $next['site']])->assertOk();
+            $job = $answer->json('job');
+        }
+        $this->assertAnswers('JobResponse', $answer ?? self::fail('Nothing was advised.'));
+
+        self::assertTrue($job['round']['proof']['proved'], implode(', ', $taken));
+        foreach (['look-over', 'read bank 0', 'replace U14', 'pins U14', 'exchange U2', 'prove'] as $key) {
+            self::assertContains($key, $taken);
+        }
+        self::assertSame(['replace U14', 'exchange U2'], array_values(preg_grep('/^(replace|exchange|wire) /', $taken) ?: []));
+    }
+
+    public function test_a_step_that_is_not_advised_is_not_taken(): void
+    {
+        $id = $this->begin();
+        $refused = $this->postJson("api/jobs/{$id}/practice/step", ['action' => 'replace', 'site' => 'U14'])->assertUnprocessable();
+
+        self::assertStringContainsString('not advised any more', (string) $refused->json('problems.0.sentence'));
+        self::assertSame(0, PracticeRun::query()->where('job_id', $id)->firstOrFail()->steps);
+    }
+
     public function test_a_machine_can_be_let_run_until_it_is_warm_and_a_chip_cooled(): void
     {
         $id = $this->begin();

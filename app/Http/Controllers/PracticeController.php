@@ -56,6 +56,13 @@ final readonly class PracticeController
         return $this->whole($job);
     }
 
+    public function step(Request $request, Job $job): JsonResponse
+    {
+        $this->practice->step($job, $this->run($job), $request->string('action')->toString(), $request->string('site')->toString());
+
+        return $this->whole($job);
+    }
+
     public function finish(Job $job): JsonResponse
     {
         $this->practice->finish($job, $this->run($job));

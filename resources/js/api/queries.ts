@@ -222,6 +222,10 @@ export const useRecord = (id: string) =>
 export const useTake = (id: string) =>
     useJobWrite(id, (input: Record<string, string>) => post<JobResponse>(`jobs/${id}/practice/take`, input));
 
+/** A step as it is advised, taken on the practice bench. */
+export const useTakeStep = (id: string) =>
+    useJobWrite(id, (step: { action: string; site: string }) => post<JobResponse>(`jobs/${id}/practice/step`, step));
+
 export const useFinishPractice = (id: string) => useJobWrite<void, JobResponse>(id, () => post<JobResponse>(`jobs/${id}/practice/finish`));
 
 export function useBeginPractice() {

@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { problemsOf } from '../api/client';
-import { useRecord, useTake, useUpdateJob, useWithdraw, workshopQuery } from '../api/queries';
+import { useRecord, useTakeStep, useUpdateJob, useWithdraw, workshopQuery } from '../api/queries';
 import type { Job, Step } from '../api/schemas';
 import { results } from '../job/done';
 import { Button, cn, Menu, ProblemList } from '../ui';
@@ -85,29 +85,10 @@ export function NextStep({ job }: { job: Job }) {
 
 /** On the practice bench the step can be taken with one click: the instrument answers. */
 function DoIt({ job, step }: { job: Job; step: Step }) {
-    const take = useTake(job.id);
-    const payload = (step.outcomes.find((outcome) => outcome.observation)?.observation?.payload ?? {}) as Record<string, string>;
-    const first = payload.text?.split(' ').slice(0, 2).join(' ') ?? '';
-    const input: Record<string, string> = {
-        instrument: step.action === 'prove' ? (payload.function ? 'function' : 'power-ons') : step.action,
-        site: step.site,
-        pin: step.site,
-        chip: step.site,
-        rail: step.site,
-        diagnostic: step.site,
-        function: payload.function ?? step.site,
-        from: payload.from ?? '',
-        to: payload.to ?? '',
-        situation: payload.situation ?? 'running',
-        position: payload.position ?? '',
-        address: first,
-    };
-    if (['widen', 'obtain', 'look-over', 'look', 'swap', 'exchange-second', 'prove-second', 'cool', 'warm'].includes(step.action)) {
-        return null;
-    }
+    const take = useTakeStep(job.id);
     return (
         <div className="mt-2">
-            <Button look="act" disabled={take.isPending} onClick={() => take.mutate(input)}>
+            <Button look="act" disabled={take.isPending} onClick={() => take.mutate({ action: step.action, site: step.site })}>
                 {take.isPending ? 'At it…' : 'Do it on the practice bench'}
             </Button>
             <ProblemList problems={problemsOf(take.error)} />
