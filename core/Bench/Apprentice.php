@@ -31,8 +31,8 @@ final class Apprentice
     /** Power-ons that are really tried of those asked for. */
     private const TRIED = 6;
 
-    /** It was switched on, and failed, and is on yet. */
-    private bool $isFailing = false;
+    /** Something was seen wrong in this situation, and it is on yet. */
+    private ?Situation $failingIn = null;
 
     private ?Structure $structure = null;
 
@@ -64,16 +64,15 @@ final class Apprentice
     {
         $bench = $this->bench;
         $foreseen = array_values(array_filter(array_column($step->outcomes, 'observation')));
-        if (! $this->isFailing || ! $step->leavesItOn()) {
+        if (! $this->staysOn($step, $this->situation($foreseen))) {
             $bench->powerOn();
-            $this->isFailing = false;
+            $this->failingIn = null;
         }
         $site = $step->site;
         switch ($step->action) {
             case 'probe':
-                return $this->probed($site, $this->situation($foreseen));
             case 'walk':
-                return $this->walked($site, $this->situation($foreseen));
+                return $this->touched($step, $this->situation($foreseen));
             case 'continuity':
                 ['from' => $from, 'to' => $to] = $foreseen[0]['payload'] + ['from' => '', 'to' => ''];
 
@@ -146,6 +145,34 @@ final class Apprentice
         }
     }
 
+    /** What fails now is measured now, without a new start: it may not fail then. */
+    private function staysOn(Step $step, Situation $situation): bool
+    {
+        return match ($this->failingIn) {
+            null => false,
+            Situation::Running => $step->leavesItOn() || $step->action === 'drop',
+            default => $step->action === 'drop' || in_array($step->action, ['probe', 'walk'], true) && $situation === $this->failingIn,
+        };
+    }
+
+    /**
+     * @return array{kind: string, payload: array<string, mixed>}
+     */
+    private function touched(Step $step, Situation $situation): array
+    {
+        if ($step->action === 'walk') {
+            $seen = $this->walked($step->site, $situation);
+            $isWrong = $seen['payload']['wrong'] !== [];
+        } else {
+            $seen = $this->probed($step->site, $situation);
+            $expected = $this->bench->expected($step->site, $situation)['state'];
+            $isWrong = $expected !== null && ! PinSeen::fits($expected, $this->bench->probe($step->site, $situation));
+        }
+        $this->failingIn = $isWrong ? $situation : $this->failingIn;
+
+        return $seen;
+    }
+
     /**
      * @param  list<array{kind: string, payload: array<string, mixed>}>  $foreseen
      */
@@ -182,10 +209,17 @@ final class Apprentice
     }
 
     /**
+     * Along a line that is held; one that is not, now, is seen as it is.
+     *
      * @return array{kind: string, payload: array<string, mixed>}
      */
     public function dropped(string $net): array
     {
+        $pin = $this->bench->board->netlist->nets[$net]->pins[0] ?? null;
+        if ($pin !== null && ! $this->bench->isHeld($net)) {
+            return $this->probed($pin, Situation::FreeRun);
+        }
+
         return ['kind' => 'line-drop', 'payload' => ['net' => $net, 'pin' => $this->bench->pullsAt($net) ?? '']];
     }
 
@@ -288,7 +322,7 @@ final class Apprentice
         for ($run = 0; $run < min($clean, self::TRIED); $run++) {
             $this->bench->powerOn();
             if (! $this->bench->works()) {
-                $this->isFailing = true;
+                $this->failingIn = Situation::Running;
 
                 return ['kind' => 'power-ons', 'payload' => ['clean' => $run, 'failed' => 1]];
             }

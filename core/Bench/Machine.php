@@ -93,6 +93,14 @@ final class Machine
         return $circuit->nodeOf($one) >= 0 && $circuit->nodeOf($one) === $circuit->nodeOf($other);
     }
 
+    /** Whether a line stands between the levels, in a free run or in what it runs. */
+    public function isHeld(string $net): bool
+    {
+        $pin = $this->board->netlist->nets[$net]->pins[0] ?? null;
+
+        return $pin !== null && in_array(ProbeState::Between, [$this->probe($pin, Situation::FreeRun), $this->probe($pin, Situation::Running)], true);
+    }
+
     /**
      * Where along a line the current goes that holds it: at the one pin that pulls it.
      *
@@ -102,7 +110,7 @@ final class Machine
     {
         $showing = $this->showing();
         $pins = $this->board->netlist->nets[$net]->pins ?? [];
-        if ($pins === [] || ! in_array(ProbeState::Between, [$this->probe($pins[0], Situation::FreeRun), $this->probe($pins[0], Situation::Running)], true)) {
+        if (! $this->isHeld($net)) {
             return null; // Nothing drives against it: no current goes anywhere.
         }
         if (array_filter($showing, static fn (InjectedFault $fault): bool => $fault->kind === FaultKind::Short && in_array($net, [$fault->at, $fault->detail], true)) !== []) {

@@ -232,6 +232,12 @@ final class SimulatedBench
         return $this->machine()->continuity($from, $to);
     }
 
+    /** Whether a line stands between the levels now. */
+    public function isHeld(string $net): bool
+    {
+        return $this->machine()->isHeld($net);
+    }
+
     /**
      * The pin at which a line is pulled, by what is measured along it to the millivolt.
      *

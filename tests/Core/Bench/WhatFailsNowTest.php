@@ -11,6 +11,8 @@ use Tests\Support\SickBench;
 use ZapTrace\Bench\Apprentice;
 use ZapTrace\Bench\FaultKind;
 use ZapTrace\Bench\InjectedFault;
+use ZapTrace\Bench\LogicShelf;
+use ZapTrace\Bench\SimulatedBench;
 use ZapTrace\Reasoning\Evidence;
 use ZapTrace\Reasoning\MachineState;
 use ZapTrace\Reasoning\Step;
@@ -170,5 +172,25 @@ final class WhatFailsNowTest extends TestCase
     {
         self::assertFalse(Bench::with('larkspur-64')->note('power-ons 4')->assess()->now->isFailing());
         self::assertTrue(Bench::with('larkspur-64')->note('ran 20 failed')->assess()->now->isFailing());
+    }
+
+    public function test_what_comes_and_goes_is_measured_along_while_it_is_there(): void
+    {
+        [$walk, $drop] = array_map(static fn (string $action, string $site): Step => new Step($action, $site, '', '', 3.0, 'none', '', 0.0, 0.0, [['words' => '', 'chance' => 1.0, 'means' => '', 'observation' => ['kind' => '', 'payload' => ['situation' => 'free-run']]]]), ['walk', 'drop'], ['U1', 'A3']);
+        $found = $gone = 0;
+        for ($seed = 9; $seed <= 20; $seed++) {
+            $apprentice = new Apprentice(new SimulatedBench(Boards::shipped('larkspur-64'), [new InjectedFault(FaultKind::HoldsLow, 'U30.13', rate: 0.5)], $seed, new LogicShelf, 0.0));
+            $seen = $apprentice->take($walk)['payload']['wrong'] ?? [];
+            $along = $apprentice->take($drop) ?? [];
+            if ($seen !== []) {
+                $found++;
+                self::assertSame(['line-drop', 'U30.13'], [$along['kind'], $along['payload']['pin']], "{$seed}: it was seen to be there, and nobody has switched it off.");
+            } elseif ($along['kind'] === 'probe') {
+                $gone++;
+                self::assertSame('pulsing', $along['payload']['state'], "{$seed}: nothing holds it now, and that is what is seen.");
+            }
+        }
+        self::assertGreaterThan(2, $found);
+        self::assertGreaterThan(1, $gone);
     }
 }
