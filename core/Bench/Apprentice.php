@@ -108,6 +108,8 @@ final class Apprentice
                 return ['kind' => 'tried', 'payload' => ['result' => $bench->works() ? 'cured' : 'as-before']];
             case 'look-over':
                 return $this->lookedOver();
+            case 'widen':
+                // All that the simulated board has is on its profile.
             case 'look':
                 return ['kind' => 'setup-check', 'payload' => [...$foreseen[0]['payload'] ?? [], 'result' => 'right']];
             case 'prove':

@@ -338,7 +338,7 @@ final readonly class Reasoner
     {
         $setups = [];
         foreach ($evidence as $seen) {
-            if ($seen->setup !== null) {
+            if ($seen->setup !== null && $seen->setup !== BoardFaults::ELSEWHERE) {
                 $prior = $seen->tester->blind ?? $this->modes->rate($seen->runs !== null || $seen->kind === Evidence::SETUP ? 'wrongTable' : 'wrongMask');
                 $mode = $seen->tester === null ? 'wrong' : 'blind to this part';
                 $setups[$seen->setup] ??= new SuspectedFault("{$seen->setup}/{$mode}", $seen->setup, SiteKind::Setup, new FailureMode('setup', $mode, $prior, [], []), null, null, null, seat: $seen->setup, prior: $prior);

@@ -6,6 +6,7 @@ namespace ZapTrace\Reasoning;
 
 use ZapTrace\Board\Bank;
 use ZapTrace\Board\Netlist;
+use ZapTrace\Observations\SetupCheck;
 use ZapTrace\Parts\PartLibrary;
 use ZapTrace\Signals\ContinuityPlan;
 use ZapTrace\Signals\SignalEvidence;
@@ -145,11 +146,12 @@ final readonly class StepAdvisor
             return [$this->prove($conclusion, $outlook->proof), ...array_values(array_filter($steps, static fn (Step $step): bool => $step->action === 'refit'))];
         }
         if ($suspects !== [] && $suspects[0]->kind === SiteKind::Elsewhere && $suspects[0]->share >= self::BEYOND) {
-            $widen = $this->plain('widen', '', 'What explains this best is not on the board profile. Add what is missing to it before parts come out.', 'stops good parts from being removed', $this->knowledge->step('widen')['minutes']);
-            $steps = array_filter($steps, static fn (Step $step): bool => $step->risk !== 'heat' && $step->risk !== 'irreversible');
+            $cold = array_filter($steps, static fn (Step $step): bool => $step->risk !== 'heat' && $step->risk !== 'irreversible');
             // What the machine does and what it does not is known before the profile is blamed.
-            $does = array_filter($steps, static fn (Step $step): bool => in_array($step->action, ['watch', 'function'], true));
-            $steps = [...array_values($does), $widen, ...array_values(array_diff_key($steps, $does))];
+            $does = array_filter($cold, static fn (Step $step): bool => in_array($step->action, ['watch', 'function'], true));
+            $whole = self::isWhole($conclusion);
+            $widen = $whole || isset($setAside['widen ']) ? [] : [$this->widen($suspects[0]->share)];
+            $steps = [...array_values($does), ...$widen, ...array_values(array_diff_key($cold, $does)), ...($whole ? array_values(array_diff_key($steps, $cold)) : [])];
         }
 
         return $steps;
@@ -291,6 +293,31 @@ final readonly class StepAdvisor
         $fix = $this->mend($conclusion, 'fix', $outlook->fixFirst, "Put the supply right first. {$outlook->railOut} Begin with {$outlook->fixFirst}.", 'nothing else is concluded while a rail is out', 'supply', 'supply', 'put right');
 
         return [$fix, ...array_values(array_filter($steps, static fn (Step $step): bool => $step->action === 'rail'))];
+    }
+
+    /** Whether the profile was gone through beside the board, and nothing was missing on it. */
+    private static function isWhole(Conclusion $conclusion): bool
+    {
+        return array_filter($conclusion->evidence, static fn (Evidence $seen): bool => $seen->kind === Evidence::SETUP && $seen->setup === BoardFaults::ELSEWHERE && ! $seen->abnormal) !== [];
+    }
+
+    /**
+     * The profile beside the board.
+     *
+     * @param  float  $share  how surely what is wrong is not on it
+     */
+    private function widen(float $share): Step
+    {
+        $whole = 1.0 - $share * (1.0 - SetupCheck::OVERLOOKED);
+
+        return new Step(
+            'widen', '', 'What explains this best is not on the board profile. Go through the board beside it, and add what is missing before parts come out.', 'stops good parts from being removed',
+            $this->knowledge->step('widen')['minutes'], 'none', '', 0.0, 0.0,
+            [
+                ['chance' => $whole] + self::answer('nothing is missing', SetupCheck::KIND, ['setup' => SetupCheck::PROFILE, 'result' => 'right']),
+                ['words' => 'something is missing: add it under Boards', 'chance' => 1.0 - $whole, 'means' => '', 'observation' => null],
+            ],
+        );
     }
 
     /** The pins of a place that a part was unsoldered from. */

@@ -58,7 +58,7 @@ export function NextStep({ job }: { job: Job }) {
             {job.practice && !job.practice.result && <DoIt job={job} step={step} />}
             <ProblemList problems={problemsOf(record.error)} />
             <div className="mt-2 flex flex-wrap items-center gap-x-4">
-                {!['prove', 'widen', 'try', 'obtain'].includes(step.action) && step.outcomes.some((outcome) => outcome.chance > 0) && (
+                {!['prove', 'try', 'obtain'].includes(step.action) && step.outcomes.some((outcome) => outcome.chance > 0) && (
                     <Menu
                         label="not now, because"
                         items={reasons}

@@ -233,10 +233,20 @@ final class WorkbenchTest extends TestCase
         // A profile of the memory alone: whatever else stops the machine is not on it.
         $bench = Bench::on(Boards::build(Boards::plain(['diagnostics' => [['id' => 'rom', 'name' => 'test ROM', 'reports' => 'flashes', 'covers' => [['from' => '0x0000', 'to' => '0xFFFF']], 'codes' => [['code' => '1', 'bank' => '0', 'line' => 'D0']]]]])))->note('count nothing x3');
 
-        self::assertSame('widen', $bench->steps()[0]->action);
+        $widen = $bench->steps()[0];
+        self::assertSame('widen', $widen->action);
         foreach ($bench->steps() as $step) {
             self::assertNotSame('heat', $step->risk);
         }
+
+        // Gone through once, and nothing is missing: it is less likely, and not asked again.
+        $seen = $widen->outcomes[0]['observation'] ?? self::fail('It can be noted.');
+        $whole = $bench->record($seen['kind'], $seen['payload']);
+        self::assertLessThan($bench->share('elsewhere') - 0.1, $whole->share('elsewhere'));
+        self::assertGreaterThan(0.2 * $bench->share('elsewhere'), $whole->share('elsewhere'), 'What is not on it may have been overlooked.');
+        self::assertNotContains('widen', array_map(trim(...), $whole->proposed()));
+        self::assertSame(0.0, $whole->share('board profile'));
+        self::assertEqualsWithDelta(1.0, array_sum(array_column($widen->outcomes, 'chance')), 1e-9);
     }
 
     public function test_at_the_start_the_diagnostics_that_there_are_are_offered(): void
