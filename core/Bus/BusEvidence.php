@@ -209,6 +209,9 @@ final readonly class BusEvidence
 
             return [...array_map(static fn (float $strength): float => $selects * $strength, $strengths), $ref => $chip];
         }
+        // Of several memory chips beside each other one that is on a bit that is wrong.
+        $bank = $this->structure->board->banks[$this->rangeAt((int) $found->address, $found->cycle)->bank ?? ''] ?? null;
+        $ref = $bank->chipOfLine[$found->bits[0] ?? -1] ?? $ref;
         $strengths = [$ref => $kind === 'dram' ? 0.05 : $chip];
         foreach ($this->structure->board->banks as $bank) {
             foreach (in_array($ref, $bank->chips(), true) ? $bank->servers : [] as $server) {

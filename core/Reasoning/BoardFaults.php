@@ -61,10 +61,19 @@ final class BoardFaults
     /** What is seen of memory by which its address lines are suspected. */
     private const BY_ADDRESS = ['alias', 'bank-alias', 'bank-multiplexer', 'bank-strobe', 'bank-places'];
 
+    /** What is seen of single bits. */
+    private const BY_BIT = ['high', 'low', 'named', 'unstable'];
+
     /** Of the addresses that differ in one of two lines that touch so many are the same. */
     private const TOUCHING = 0.6;
 
     public const ELSEWHERE = 'elsewhere';
+
+    /** Of a channel of a multiplexer so much is its input. */
+    private const AN_INPUT = 0.33;
+
+    /** A leg that does not touch in its socket does again so often; common practice, as of any contact. */
+    private const IN_ITS_SOCKET = ['reseat' => 0.8, 'clean' => 0.85];
 
     /** How much less likely what is not on the profile is where the whole board is drawn. */
     private const DRAWN = 0.7;
@@ -155,7 +164,8 @@ final class BoardFaults
     {
         $faults = [];
         $ofMemory = array_filter($evidence, static fn (Evidence $seen): bool => $seen->abnormal && in_array($seen->kind, self::BY_ADDRESS, true)) !== [] ? $this->toMemory() : [];
-        foreach ([$ofMemory, ...array_map(static fn (Evidence $seen): array => in_array($seen->kind, Evidence::OF_TRACES, true) ? array_keys($seen->strengths) : [], $evidence)] as $ids) {
+        $ofLanes = array_filter($evidence, static fn (Evidence $seen): bool => $seen->abnormal && in_array($seen->kind, self::BY_BIT, true)) !== [] ? $this->toLanes() : [];
+        foreach ([$ofMemory, $ofLanes, ...array_map(static fn (Evidence $seen): array => in_array($seen->kind, Evidence::OF_TRACES, true) ? array_keys($seen->strengths) : [], $evidence)] as $ids) {
             foreach ($ids as $id) {
                 $trace = SignalEvidence::trace((string) $id);
                 $net = $trace === null ? null : $this->board->netlist->nets[$trace['net']] ?? null;
@@ -167,7 +177,8 @@ final class BoardFaults
                     if (str_starts_with($name, $mode->name)) {
                         $prior = $mode->prior / ($mode->name === 'open' ? 2 * count($net->pins) : 1);
                         [$banks, $lines, $addresses, $shows] = $this->memoryBehind($net, $name);
-                        $faults[$id] = new SuspectedFault((string) $id, $net->name, SiteKind::Net, new FailureMode($mode->cause, $name, $prior, [...$mode->shows, ...$shows], $mode->relief, $mode->under, $mode->perRun, $this->crash($net, $name, $mode->crash), true), $banks, $lines, $addresses, null, $net->name, '', 0, $prior);
+                        $socketed = ($this->board->chips[Netlist::chipOf(SignalEvidence::liftedPin($name) ?? '')] ?? null)->socketed ?? false;
+                        $faults[$id] = new SuspectedFault((string) $id, $net->name, SiteKind::Net, new FailureMode($mode->cause, $name, $prior, [...$mode->shows, ...$shows], $socketed ? [...$mode->relief, ...self::IN_ITS_SOCKET] : $mode->relief, $mode->under, $mode->perRun, $this->crash($net, $name, $mode->crash), true), $banks, $lines, $addresses, null, $net->name, '', 0, $prior);
                     }
                 }
             }
@@ -294,6 +305,51 @@ final class BoardFaults
     }
 
     /**
+     * The traces by which the processor strobes some of its data lines alone, as one byte of a word.
+     *
+     * @return list<string>
+     */
+    private function toLanes(): array
+    {
+        $ids = [];
+        $processor = $this->board->processor->chip ?? '';
+        foreach ($this->board->netlist->nets as $net) {
+            $at = array_values(array_filter($net->pins, static fn (string $pin): bool => Netlist::chipOf($pin) === $processor));
+            if ($at === [] || $net->kind !== 'control' || $this->laneOf(array_map(Netlist::chipOf(...), $net->pins)) === []) {
+                continue;
+            }
+            foreach (array_slice($net->pins, 1) as $pin) {
+                $ids[] = SignalEvidence::open($net->name, $pin);
+            }
+            array_push($ids, SignalEvidence::lifted($net->name, $at[0]), SignalEvidence::held($net->name));
+        }
+
+        return $ids;
+    }
+
+    /**
+     * The data lines that some strobes serve, where they are not all of them.
+     *
+     * @param  list<string>  $chips
+     * @return list<int>
+     */
+    private function laneOf(array $chips): array
+    {
+        $lines = [];
+        foreach ($this->board->banks as $bank) {
+            foreach ($bank->serversIn('strobe') as $server) {
+                foreach (in_array($server->chip, $chips, true) ? $server->lines : [] as $line) {
+                    if (preg_match('/^D(\d+)$/', $line, $match) === 1) {
+                        $lines[(int) $match[1]] = (int) $match[1];
+                    }
+                }
+            }
+        }
+
+        return count($lines) < $this->board->bus->dataWidth ? array_values($lines) : [];
+    }
+
+    /**
      * A line of the processor's bus that is lost takes its programme with it; not where only a connector loses it, nor where
      * only the memory does: a test ROM goes on without.
      */
@@ -311,13 +367,13 @@ final class BoardFaults
     }
 
     /**
-     * @return list<string> memory chips, and what leads addresses and data to them alone
+     * @return list<string> memory chips, and what leads addresses, data and strobes to them alone
      */
     private function ofMemory(): array
     {
         $chips = [];
         foreach ($this->board->banks as $bank) {
-            array_push($chips, ...$bank->chips(), ...array_map(static fn (Server $server): string => $server->chip, [...$bank->serversIn('multiplexer'), ...$bank->serversIn('buffer')]));
+            array_push($chips, ...$bank->chips(), ...array_map(static fn (Server $server): string => $server->chip, [...$bank->serversIn('multiplexer'), ...$bank->serversIn('buffer'), ...$bank->serversIn('strobe')]));
         }
 
         return array_values(array_unique($chips));
@@ -413,7 +469,10 @@ final class BoardFaults
             }
         }
 
-        return $banks === [] ? [null, null, null, []] : [array_values($banks), $net->kind === 'data' ? [(int) $number] : null, $net->kind === 'address' && $leads ? [(int) $number] : null, $shows];
+        $lane = $net->kind === 'control' ? $this->laneOf(array_map(strval(...), array_keys($chips))) : [];
+        $lines = $lane === [] ? null : $lane;
+
+        return $banks === [] ? [null, null, null, []] : [array_values($banks), $net->kind === 'data' ? [(int) $number] : $lines, $net->kind === 'address' && $leads ? [(int) $number] : null, $shows];
     }
 
     /**
@@ -639,9 +698,15 @@ final class BoardFaults
                     foreach ($data === [] ? range(0, $this->board->bus->dataWidth - 1) : $data as $line) {
                         $this->add($site, $kind, $mode, $banks, [$line], null, "D{$line}", outputs: $this->carrying($site, "D{$line}"));
                     }
+                } elseif ($mode->name === 'output stuck') {
+                    foreach ($this->byOutput($site, $numbers('A')) as $output => $lines) {
+                        $this->add($site, $kind, $mode, $banks, null, $lines, (string) $output, outputs: [(string) $output]);
+                    }
                 } elseif ($mode->name === 'channel dead' && $numbers('A') !== []) {
+                    $known = array_merge(...array_values($this->byOutput($site, $numbers('A'))));
                     foreach ($numbers('A') as $line) {
-                        $this->add($site, $kind, $mode, $banks, null, [$line], "A{$line}", outputs: $this->carrying($site, "A{$line}"));
+                        // Where its output is a fault of its own, its input is left.
+                        $this->add($site, $kind, $mode, $banks, null, [$line], "A{$line}", share: in_array($line, $known, true) ? self::AN_INPUT : 1.0, outputs: $this->carrying($site, "A{$line}"));
                     }
                 } elseif ($role === 'select' || $role === 'strobe') {
                     // One part may serve several banks by different gates: each bank is a fault of its own.
@@ -657,6 +722,25 @@ final class BoardFaults
                 }
             }
         }
+    }
+
+    /**
+     * The address lines that each output of a multiplexer carries, in turn.
+     *
+     * @param  list<int>  $lines
+     * @return array<string, list<int>> output => numbers of lines, several of them
+     */
+    private function byOutput(string $ref, array $lines): array
+    {
+        $byOutput = [];
+        foreach ($lines as $line) {
+            $outputs = $this->carrying($ref, "A{$line}");
+            if (count($outputs) === 1) {
+                $byOutput[$outputs[0]][] = $line;
+            }
+        }
+
+        return array_filter($byOutput, static fn (array $carried): bool => count($carried) > 1);
     }
 
     /**

@@ -17,6 +17,7 @@ final readonly class Fault
      * @param  bool  $live  false when what was done has taken it out of play: it is conditioned on and not counted
      * @param  bool  $grows  false when sets are not grown from it; it is added once to the leading sets
      * @param  string|null  $growsWith  sets with this other fault are grown from it all the same
+     * @param  string  $remedy  what cures it and not its like, as a contact that is seated again; "" when nothing does
      */
     public function __construct(
         public string $id,
@@ -26,6 +27,7 @@ final readonly class Fault
         public bool $live = true,
         public bool $grows = true,
         public ?string $growsWith = null,
+        public string $remedy = '',
     ) {
     }
 }

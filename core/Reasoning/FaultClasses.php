@@ -5,8 +5,8 @@ declare(strict_types=1);
 namespace ZapTrace\Reasoning;
 
 /**
- * Faults of one site that no finding tells apart, each class weighed as one fault: as in fault simulation, where
- * equivalent faults are collapsed.
+ * Faults of one site that no finding tells apart, and no remedy would, each class weighed as one fault: as in fault
+ * simulation, where equivalent faults are collapsed.
  */
 final readonly class FaultClasses
 {
@@ -28,7 +28,7 @@ final readonly class FaultClasses
         }
         $classes = [];
         foreach ($network->faults as $fault) {
-            $classes[implode("\0", [$fault->site, (int) $fault->live, (int) $fault->grows, $fault->growsWith ?? '', ...$marks[$fault->id] ?? []])][] = $fault;
+            $classes[implode("\0", [$fault->site, (int) $fault->live, (int) $fault->grows, $fault->growsWith ?? '', $fault->remedy, ...$marks[$fault->id] ?? []])][] = $fault;
         }
         $faults = [];
         $members = [];
@@ -42,7 +42,7 @@ final readonly class FaultClasses
             $first = (string) array_key_first($odds);
             foreach ($class as $fault) {
                 if ($fault->id === $first) {
-                    $faults[] = new Fault($fault->id, $fault->site, $sum / (1.0 + $sum), $fault->mode, $fault->live, $fault->grows, $fault->growsWith);
+                    $faults[] = new Fault($fault->id, $fault->site, $sum / (1.0 + $sum), $fault->mode, $fault->live, $fault->grows, $fault->growsWith, $fault->remedy);
                 }
             }
             $members[$first] = array_map(static fn (float $part): float => $part / $sum, $odds);

@@ -5,7 +5,9 @@ declare(strict_types=1);
 namespace ZapTrace\Reasoning;
 
 use ZapTrace\Board\Chip;
+use ZapTrace\Board\Netlist;
 use ZapTrace\Board\Settings;
+use ZapTrace\Signals\SignalEvidence;
 
 /**
  * How the machine stood when something was seen: links and latches, which physical part sat where, which contacts had
@@ -235,7 +237,7 @@ final readonly class MachineState
             // A wire lies beside an open trace; it does not lift a short.
             return $relief[$mended] ?? (str_starts_with($fault->mode->name, 'open') ? 1.0 : 0.0);
         }
-        $contact = $this->contacts[$fault->seat] ?? null;
+        $contact = $this->contacts[$fault->seat] ?? $this->contacts[Netlist::chipOf(SignalEvidence::liftedPin($fault->mode->name) ?? '')] ?? null;
         if ($contact !== null && isset($relief[$contact]) && $fault->onset < $this->moment) {
             return $relief[$contact];
         }

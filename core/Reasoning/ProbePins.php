@@ -34,6 +34,9 @@ final class ProbePins implements Proposer
     /** So many pins of a line are offered as the one that pulls it. */
     private const PULLING = 12;
 
+    /** Where it is this likely that a leg does not touch in its socket, that is tried before a wire. */
+    private const MAY_NOT_TOUCH = 0.2;
+
     private ?Structure $structure = null;
 
     public function propose(Conclusion $conclusion, StepCosts $costs, FailureModes $modes): array
@@ -343,6 +346,12 @@ final class ProbePins implements Proposer
             // No wire before the break was measured.
             if (array_filter($conclusion->evidence, fn (Evidence $seen): bool => $seen->kind === Evidence::CONTINUITY && $seen->abnormal && preg_match('/^continuity (\S+) /', $seen->id, $match) === 1 && $conclusion->board->netlist->netOf($match[1]) === $net) !== []) {
                 $proposals[] = $this->mended($conclusion, $modes, 'wire', $net, "Fit a wire from {$before} to {$net->pins[$place]}, and try it.", Equipment::SolderingStation);
+                foreach ($net->pins as $pin) {
+                    $ref = Netlist::chipOf($pin);
+                    if (($conclusion->board->chips[$ref]->socketed ?? false) && ($conclusion->posterior->faults[SignalEvidence::lifted($net->name, $pin)] ?? 0.0) >= self::MAY_NOT_TOUCH && ! isset($conclusion->now->contacts[$ref])) {
+                        $proposals[] = $this->mended($conclusion, $modes, 'reseat', $net, "Take {$ref} out of its socket, look at its leg {$pin}, put it back, and try it.", null, $ref);
+                    }
+                }
             }
         } elseif ($held > 0.0 && $isWrong) {
             // No looking for what holds a line before it was seen to be held.
@@ -413,6 +422,6 @@ final class ProbePins implements Proposer
             $outcomes[] = new ProposedOutcome($words, [new Evidence("{$action} {$site} {$result}", Evidence::COMPLAINT, $result !== 'cured', $modes->rate('sickFalseAlarm'), $modes->rate('sickMiss'), [], [], [], 1.0, $state, '')], ['kind' => 'intervention', 'payload' => ['action' => $action, 'site' => $site, 'result' => $result]]);
         }
 
-        return new Proposal($action, $site, $sentence, "settles {$site}", $action === 'fix' ? 'wire' : $action, $outcomes, needs: $needs, settles: $site);
+        return new Proposal($action, $site, $sentence, $action === 'reseat' ? 'tells a leg that does not touch from a broken trace' : "settles {$site}", $action === 'fix' ? 'wire' : $action, $outcomes, needs: $needs, settles: $action === 'reseat' ? '' : $site);
     }
 }

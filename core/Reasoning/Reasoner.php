@@ -78,7 +78,7 @@ final readonly class Reasoner
         foreach ($suspected as $fault) {
             // What was cured is told apart from what is faulty now, although the site is the same.
             $gone = $fault->kind !== SiteKind::SecondMachine && $whole->relieves($fault, $circumstances->first) >= 0.5;
-            $faults[] = new Fault($fault->id, $gone ? Conclusion::CURED.$fault->site : $fault->site, $fault->prior, $fault->mode->name, ! $gone, ($relevant[$fault->id] ?? null) === '', ($relevant[$fault->id] ?? '') === '' ? null : $relevant[$fault->id]);
+            $faults[] = new Fault($fault->id, $gone ? Conclusion::CURED.$fault->site : $fault->site, $fault->prior, $fault->mode->name, ! $gone, ($relevant[$fault->id] ?? null) === '', ($relevant[$fault->id] ?? '') === '' ? null : $relevant[$fault->id], isset($fault->mode->relief['reseat']) ? 'reseat' : '');
         }
         $network = new Network($faults, $findings, addOthers: true, collapse: true, cut: self::CUT);
 

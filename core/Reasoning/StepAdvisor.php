@@ -62,6 +62,9 @@ final readonly class StepAdvisor
     /** A test of so many minutes waits until what the machine should do has been tried. */
     private const LONG = 8.0;
 
+    /** What takes so much of a fault out of play mends it where the complaint goes. */
+    private const MENDED = 0.5;
+
     /** Above this share a leading suspect is repaired when no test saves more than it costs. */
     private const CONVINCING = 0.5;
 
@@ -175,6 +178,13 @@ final readonly class StepAdvisor
 
             return self::ahead($steps, static fn (Step $step): bool => $step->action === 'drop' && $step->site === $net->name || $step->action === 'walk' && $drivers === [$step->site]);
         }
+        $wired = $first?->action === 'wire' ? $conclusion->board->netlist->nets[$first->site] ?? null : null;
+        if ($wired !== null) {
+            // Before a wire is soldered: a leg that may not touch in its socket.
+            $seated = array_map(Netlist::chipOf(...), $wired->pins);
+
+            return self::ahead($steps, static fn (Step $step): bool => $step->action === 'reseat' && $step->bits >= self::INFORMS && in_array($step->site, $seated, true));
+        }
         if ($first === null || $first->action !== 'replace' || $first->risk !== 'heat') {
             return $steps;
         }
@@ -194,7 +204,7 @@ final readonly class StepAdvisor
             'walk' => $step->site === $first->site && ($banks === [] || $step->saves > 0.0 && $step->turns) || $banks !== [] && $mayBeBuffer && in_array($step->site, $buffers, true),
             'read' => in_array($step->site, array_map(static fn (Bank $bank): string => "bank {$bank->name}", $banks), true),
             'continuity' => count($lines) === 1 && $step->site === $lines[0] && self::mayBeOpen($step),
-            'probe' => $banks !== [] && Netlist::chipOf($step->site) === $first->site && $step->bits >= self::INFORMS,
+            'probe' => $step->saves >= self::CLEARLY || $banks !== [] && Netlist::chipOf($step->site) === $first->site && $step->bits >= self::INFORMS,
             default => false,
         });
     }
@@ -516,7 +526,7 @@ final readonly class StepAdvisor
         $all = self::ahead($all, static fn (Step $step): bool => self::locates($step, $conclusion));
         $steps = [];
         foreach ($all as $step) {
-            $steps["{$step->key()} {$step->sentence}"] ??= $step;
+            $steps[$step->action === 'reseat' ? $step->key() : "{$step->key()} {$step->sentence}"] ??= $step;
         }
         $steps = $this->sureFirst(array_values($steps), $suspects, $repeated);
         if ($held !== [] && $steps !== []) {
@@ -621,7 +631,7 @@ final readonly class StepAdvisor
                 $weights[$place] = $share * $chances[$number][$place] / max($counted ? 1.0 : 1e-12, $foreseen[$place]);
             }
             $chance = array_sum($weights) / $total;
-            $expected += $chance * $this->loss($conclusion, $costs, $weights, $proposal->settles);
+            $expected += $chance * $this->loss($conclusion, $costs, $weights, $proposal->settles, $this->mendedBy($proposal, $outcome));
             $left += $chance * $this->entropy($conclusion, $weights, $proposal->settles);
             $turns = $turns || $chance >= self::TURNS && $this->shareOf($lead, $conclusion, $weights) < self::CONVINCING;
             $outcomes[] = ['words' => $outcome->words, 'chance' => $chance, 'means' => $this->means($conclusion, $weights, $proposal->settles), 'observation' => $outcome->observation];
@@ -651,6 +661,14 @@ final readonly class StepAdvisor
         );
     }
 
+    /** A contact that cured it when it was disturbed is mended; what was only tried is not. */
+    private function mendedBy(Proposal $proposal, ProposedOutcome $outcome): ?MachineState
+    {
+        $seen = in_array($proposal->action, ['reseat', 'clean'], true) ? $outcome->evidence[0] ?? null : null;
+
+        return $seen !== null && $seen->kind === Evidence::COMPLAINT && ! $seen->abnormal ? $seen->state : null;
+    }
+
     private function opener(Proposal $proposal): Step
     {
         $price = $this->knowledge->step($proposal->price);
@@ -678,9 +696,14 @@ final readonly class StepAdvisor
      *
      * @param  array<int, float>  $weights  by diagnosis
      * @param  string  $done  a site that is settled by then
+     * @param  MachineState|null  $mended  the state in which the complaint is gone; null where it is not, or only for a try
      */
-    private function loss(Conclusion $conclusion, StepCosts $costs, array $weights, string $done = ''): float
+    private function loss(Conclusion $conclusion, StepCosts $costs, array $weights, string $done = '', ?MachineState $mended = null): float
     {
+        $isMended = [];
+        foreach ($mended === null ? [] : $conclusion->suspected as $fault) {
+            $isMended[$fault->id] = (float) $mended?->relieves($fault, $conclusion->circumstances->first) >= self::MENDED;
+        }
         $shares = [];
         $sets = [];
         $total = 0.0;
@@ -688,7 +711,7 @@ final readonly class StepAdvisor
             $total += $weights[$number];
             $sets[$number] = [];
             foreach ($diagnosis->faults as $fault) {
-                if ($fault->site !== $done && $conclusion->isLeft($fault) && ! isset($sets[$number][$fault->site])) {
+                if ($fault->site !== $done && $conclusion->isLeft($fault) && ! isset($sets[$number][$fault->site]) && ! ($isMended[$fault->id] ?? false)) {
                     $sets[$number][$fault->site] = true;
                     $shares[$fault->site] = ($shares[$fault->site] ?? 0.0) + $weights[$number];
                 }

@@ -190,6 +190,10 @@ final readonly class LineFaults
         $drivers = array_map(static fn (string $driver): int => (int) array_search($driver, $line->pins, true), $this->structure->driversOf($line));
         $place = (int) array_search($pin, $line->pins, true);
         $strengths = [SignalEvidence::lifted($line->name, $pin) => $strength];
+        if (count($drivers) === 1) {
+            // The one that drives it may not touch its trace.
+            $strengths[SignalEvidence::lifted($line->name, $line->pins[$drivers[0]])] = $strength;
+        }
         foreach ($line->pins as $number => $broken) {
             if ($number > 0 && SignalEvidence::isCut($place, $number, $drivers)) {
                 $strengths[SignalEvidence::open($line->name, $broken)] = $strength;

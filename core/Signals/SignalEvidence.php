@@ -251,7 +251,7 @@ final readonly class SignalEvidence
      */
     public static function cutOff(BoardProfile $board, Net $net, string $mode): array
     {
-        $at = str_starts_with($mode, 'open at ') ? substr($mode, strlen('open at ')) : null;
+        $at = self::liftedPin($mode);
         $before = str_starts_with($mode, 'open before ') ? (int) array_search(substr($mode, strlen('open before ')), $net->pins, true) : null;
 
         return $board->netlist->cutOff($net, $before, $at, $board->processor->chip ?? '');
@@ -679,7 +679,8 @@ final readonly class SignalEvidence
                 // An input that its trace does not reach leaves its output where it is.
                 $strengths = LineFaults::together($strengths, (new LineFaults($this->structure))->behind($net, self::UNREACHED, true));
             }
-            $isContention = $seen->state === ProbeState::Between && count($drivers) > 1;
+            $isShared = count($drivers) > 1;
+            $isContention = $seen->state === ProbeState::Between && $isShared;
             $floats = match ($seen->state) {
                 ProbeState::Silent => 0.95,
                 ProbeState::High, ProbeState::Between => 0.8,
@@ -692,7 +693,11 @@ final readonly class SignalEvidence
                 if ($number > 0 && $cut !== [] && $spoilt === []) {
                     $strengths[self::open($net->name, $pin)] = count($cut) === count($bad) ? $floats : 0.1;
                 }
-                $only = $badPlaces === [$number] && ! in_array($number, $drivers, true);
+                if ($number > 0 && $isShared && $good !== [] && self::parts($number, $badPlaces, $goodPlaces)) {
+                    // Each end of a broken line of a bus has its own that drive it.
+                    $strengths[self::open($net->name, $pin)] = $floats;
+                }
+                $only = $badPlaces === [$number] && ($isShared || ! in_array($number, $drivers, true));
                 $driver = $drivers === [$number] && ! in_array($number, $badPlaces, true) && array_diff($goodPlaces, $drivers) === [];
                 if ($only || $driver) {
                     $strengths[self::lifted($net->name, $pin)] = $floats;
@@ -799,6 +804,25 @@ final readonly class SignalEvidence
         }
 
         return $drivers !== [];
+    }
+
+    /**
+     * Whether all that is wrong lies on one side of a break, and all that is right on the other.
+     *
+     * @param  list<int>  $bad  places
+     * @param  list<int>  $good  places
+     */
+    private static function parts(int $break, array $bad, array $good): bool
+    {
+        $behind = static fn (int $place): bool => $place >= $break;
+
+        return [array_unique(array_map($behind, $bad)), array_unique(array_map($behind, $good))] === [[$behind($bad[0])], [! $behind($bad[0])]];
+    }
+
+    /** The pin that does not touch, by the name of the fault; null for another. */
+    public static function liftedPin(string $mode): ?string
+    {
+        return str_starts_with($mode, 'open at ') ? substr($mode, strlen('open at ')) : null;
     }
 
     /**

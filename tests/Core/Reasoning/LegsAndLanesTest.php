@@ -1,0 +1,105 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Core\Reasoning;
+
+use PHPUnit\Framework\TestCase;
+use Tests\Support\Bench;
+use Tests\Support\SickBench;
+use ZapTrace\Bench\Apprentice;
+use ZapTrace\Bench\FaultKind;
+use ZapTrace\Bench\InjectedFault;
+use ZapTrace\Signals\Situation;
+
+/**
+ * A leg of the processor that does not touch, on a line that others drive as well; an output of a multiplexer, which
+ * carries a row bit and a column bit; a strobe of one byte. Each found on the simulated bench, where good parts came out.
+ */
+final class LegsAndLanesTest extends TestCase
+{
+    /** The data line of a processor whose leg does not touch. */
+    private static function lifted(string ...$others): Bench
+    {
+        $bench = Bench::with('tamarisk-two')->note('sign blank', 'count nothing')->read(SickBench::swept(SickBench::with('tamarisk-two', new InjectedFault(FaultKind::BadContact, 'U1.10')), '0'));
+        foreach (['U1.10' => 'silent'] + array_fill_keys($others, 'pulsing') as $pin => $state) {
+            $bench = $bench->record('probe', ['pin' => $pin, 'situation' => 'free-run', 'state' => $state, 'expected' => 'pulsing']);
+        }
+
+        return $bench;
+    }
+
+    public function test_a_bus_line_that_is_silent_at_one_leg_and_moves_at_the_others_is_open_there(): void
+    {
+        $bench = self::lifted('U2.18', 'U4.28');
+
+        self::assertSame('D6', $bench->leading());
+        $open = array_filter($bench->assess()->conclusion->posterior->faults, static fn (string $fault): bool => str_starts_with($fault, 'D6/open'), ARRAY_FILTER_USE_KEY);
+        self::assertGreaterThan(0.8, array_sum($open), 'It comes last along its line: any break between it and the others will do.');
+        self::assertContains('continuity D6', array_slice($bench->proposed(), 0, 4));
+        self::assertNotContains('fix D6', array_slice($bench->proposed(), 0, 4), 'Nothing holds it.');
+    }
+
+    public function test_a_leg_in_a_socket_is_seated_again_before_a_wire_is_soldered(): void
+    {
+        $open = self::lifted('U2.18')->record('continuity', ['from' => 'U1.10', 'to' => 'U37.2', 'result' => 'open']);
+        $first = $open->steps()[0];
+        self::assertSame(['reseat', 'U1'], [$first->action, $first->site]);
+        self::assertStringContainsString('U1.10', $first->sentence);
+        self::assertCount(1, array_filter($open->proposed(), static fn (string $key): bool => $key === 'reseat U1'));
+
+        $cured = $open->note('reseat u1 cured');
+        self::assertGreaterThan(0.8, $cured->cured('D6'));
+        self::assertGreaterThan(0.8, $cured->nothingLeft());
+
+        // It did not help: now the wire, and no second time.
+        $still = $open->note('reseat u1 as before');
+        self::assertContains('wire D6', $still->proposed());
+        self::assertNotContains('reseat U1', $still->proposed());
+    }
+
+    public function test_what_drives_a_line_may_not_touch_it(): void
+    {
+        $sick = SickBench::with('larkspur-64', new InjectedFault(FaultKind::BadContact, 'U1.11'));
+        $bench = Bench::with('larkspur-64')->note('sign blank', 'count nothing')->record('bus-capture', $sick->bus())->record('continuity', ['from' => 'U1.11', 'to' => 'U2.8', 'result' => 'open']);
+
+        self::assertSame('A2', $bench->leading());
+        $faults = $bench->assess()->conclusion->posterior->faults;
+        self::assertGreaterThan(0.2, $faults['A2/open at U1.11'] ?? 0.0);
+        self::assertEqualsWithDelta($faults['A2/open before J3.3'] ?? 0.0, $faults['A2/open at U1.11'] ?? 0.0, 0.05, 'So far nothing tells one from the other.');
+    }
+
+    public function test_an_output_of_a_multiplexer_loses_both_bits_that_it_carries(): void
+    {
+        $sick = SickBench::with('halyard-16', new InjectedFault(FaultKind::OutputLow, 'U85.12'));
+        $walk = (new Apprentice($sick))->walked('U85', Situation::Running)['payload'];
+        $bench = Bench::with('halyard-16')->note('sign blank')->read(SickBench::swept($sick, 'riser'))->record('pin-walk', $walk);
+
+        self::assertSame('U85', $bench->leading());
+        self::assertGreaterThan(0.8, $bench->share('U85'));
+        self::assertLessThan(0.2, $bench->share('XA7'));
+        foreach ($bench->assess()->conclusion->suspected as $fault) {
+            if ($fault->id === 'U85/output stuck/U85.12') {
+                self::assertSame([8, 17], $fault->addressLines);
+            }
+        }
+        self::assertArrayHasKey('U85/output stuck/U85.12', $bench->assess()->conclusion->posterior->faults);
+    }
+
+    public function test_a_byte_that_is_lost_in_all_banks_may_be_its_strobe(): void
+    {
+        $sick = SickBench::with('halyard-16', new InjectedFault(FaultKind::BadContact, 'U1.7'));
+        $bench = Bench::with('halyard-16')->note('+5 vr1 5.0', 'sign blank')
+            ->record('diagnostic-run', ['diagnostic' => 'start-up', 'result' => 'U48 U49 U50 U51 U52 U53 U54 U55'])
+            ->read(SickBench::swept($sick, 'riser'))->record('bus-capture', $sick->bus());
+
+        self::assertGreaterThan(0.02, $bench->share('/UDS'), 'Before anybody has touched it.');
+        $before = array_slice($bench->proposed(), 0, (int) array_search('replace U66', [...$bench->proposed(), 'replace U66'], true));
+        $touched = array_values(array_filter($before, static fn (string $key): bool => in_array($key, ['probe U1.7', 'probe U60.1', 'probe U87.5'], true)));
+        self::assertNotSame([], $touched, 'A touch of a minute comes before the iron: '.implode(', ', $bench->proposed()));
+
+        $silent = $bench->record('probe', ['pin' => 'U87.5', 'situation' => 'running', 'state' => 'silent', 'expected' => 'pulsing']);
+        self::assertSame('/UDS', $silent->leading());
+        self::assertLessThan(0.3, $silent->share('U66'));
+    }
+}
