@@ -165,7 +165,7 @@ final class BoardFaults
         $faults = [];
         $ofMemory = array_filter($evidence, static fn (Evidence $seen): bool => $seen->abnormal && in_array($seen->kind, self::BY_ADDRESS, true)) !== [] ? $this->toMemory() : [];
         $ofLanes = array_filter($evidence, static fn (Evidence $seen): bool => $seen->abnormal && in_array($seen->kind, self::BY_BIT, true)) !== [] ? $this->toLanes() : [];
-        foreach ([$ofMemory, $ofLanes, ...array_map(static fn (Evidence $seen): array => in_array($seen->kind, Evidence::OF_TRACES, true) ? array_keys($seen->strengths) : [], $evidence)] as $ids) {
+        foreach ([$ofMemory, $ofLanes, $this->toServers($this->wholeBanks($evidence)), ...array_map(static fn (Evidence $seen): array => in_array($seen->kind, Evidence::OF_TRACES, true) ? array_keys($seen->strengths) : [], $evidence)] as $ids) {
             foreach ($ids as $id) {
                 $trace = SignalEvidence::trace((string) $id);
                 $net = $trace === null ? null : $this->board->netlist->nets[$trace['net']] ?? null;
@@ -328,6 +328,55 @@ final class BoardFaults
     }
 
     /**
+     * @param  list<Evidence>  $evidence
+     * @return list<string> banks of which most bits were seen to be wrong
+     */
+    private function wholeBanks(array $evidence): array
+    {
+        $wrong = [];
+        foreach ($evidence as $seen) {
+            foreach ($seen->abnormal && in_array($seen->kind, self::BY_BIT, true) ? $seen->banks : [] as $bank) {
+                $wrong[$bank] = ($wrong[$bank] ?? []) + array_fill_keys($seen->lines, true);
+            }
+        }
+
+        return array_map(strval(...), array_keys(array_filter($wrong, fn (array $lines): bool => 2 * count($lines) > $this->board->bus->dataWidth)));
+    }
+
+    /**
+     * Breaks before the controls of what serves some banks, and of what gives those.
+     *
+     * @param  list<string>  $banks
+     * @return list<string>
+     */
+    private function toServers(array $banks): array
+    {
+        $chips = [];
+        foreach ($banks as $bank) {
+            foreach ($this->board->banks[$bank]->servers ?? [] as $server) {
+                $chips += $server->role === 'supply' ? [] : [$server->chip => true];
+            }
+        }
+        foreach (array_keys($chips) as $chip) {
+            foreach ($this->controlsOf((string) $chip) as $net) {
+                $chips += array_fill_keys(array_map(Netlist::chipOf(...), $this->structure->driversOf($net)), true);
+            }
+        }
+        $ids = [];
+        foreach (array_map(strval(...), array_keys($chips)) as $chip) {
+            foreach ($this->controlsOf($chip) as $net) {
+                foreach ($net->pins as $place => $pin) {
+                    if ($place > 0 && Netlist::chipOf($pin) === $chip) {
+                        $ids[] = SignalEvidence::open($net->name, $pin);
+                    }
+                }
+            }
+        }
+
+        return $ids;
+    }
+
+    /**
      * The data lines that some strobes serve, where they are not all of them.
      *
      * @param  list<string>  $chips
@@ -435,6 +484,8 @@ final class BoardFaults
     private function servedBehind(Net $net, array $lost): array
     {
         $chips = array_flip(array_map(Netlist::chipOf(...), [...$lost, ...$this->passedOn($net, $lost)]));
+        $goes = in_array($net->kind, ['data', 'address'], true) ? [] : $this->goesOn($lost);
+        $chips += array_flip(array_merge(...array_values($goes)));
         $number = self::numberOf($net) ?? ($net->kind === 'data' ? $this->lineOf($net) : $this->gatedAddress($net));
         $banks = $shows = [];
         $leads = false;
@@ -446,6 +497,8 @@ final class BoardFaults
                     'address' => $server->role === 'multiplexer' ? $number !== null && $server->carries("A{$number}") : in_array($server->role, ['select', 'strobe'], true),
                     default => $server->role !== 'supply',
                 };
+                // A part whose outputs that go by this lead elsewhere serves the bank by others.
+                $serves = $serves && (! isset($goes[$server->chip]) || array_intersect($goes[$server->chip], [...$bank->chips(), ...array_map(static fn (Server $each): string => $each->chip, $bank->servers)]) !== []);
                 if ($serves && isset($chips[$server->chip])) {
                     $banks[$bank->name] = $bank->name;
                     $leads = $leads || $server->role === 'multiplexer' || $net->kind === 'data';
@@ -495,6 +548,36 @@ final class BoardFaults
         }
 
         return $net->kind === 'address' ? array_merge(...array_values(array_intersect_key($this->passesOn, array_flip($lost)))) : [];
+    }
+
+    /**
+     * Where the outputs lead that go by some inputs, of parts whose function is known.
+     *
+     * @param  list<string>  $lost  pins
+     * @return array<string, list<string>> part => those that hang on these outputs of it
+     */
+    private function goesOn(array $lost): array
+    {
+        $on = [];
+        while ($lost !== []) {
+            $pin = array_pop($lost);
+            $ref = Netlist::chipOf($pin);
+            foreach ($this->structure->unitOf($pin) !== null ? [] : $this->structure->unitsOf($ref) as $unit) {
+                $on[$ref] ??= [];
+                foreach ($unit->outputs as $output) {
+                    $name = "{$ref}.{$output->pin}";
+                    foreach (in_array($pin, $this->structure->inputsOf($name), true) ? $this->board->netlist->netOf($name)->pins ?? [] : [] as $next) {
+                        if (Netlist::chipOf($next) !== $ref) {
+                            $on[$ref][] = Netlist::chipOf($next);
+                        } elseif ($next !== $name) {
+                            $lost[] = $next; // To another gate of the same part.
+                        }
+                    }
+                }
+            }
+        }
+
+        return $on;
     }
 
     /** The number of a line of the bus, by its name. */
@@ -978,8 +1061,10 @@ final class BoardFaults
     {
         $nets = [];
         foreach (($this->board->chips[$ref] ?? null)?->type?->pinList() ?? [] as $pin) {
-            $net = $pin->direction === 'in' ? $this->board->netlist->netOf("{$ref}.{$pin->number}") : null;
-            if ($net !== null && ! $net->isPower() && ! in_array($net->kind, ['data', 'address'], true)) {
+            $name = "{$ref}.{$pin->number}";
+            $net = in_array($pin->direction, ['in', 'both'], true) ? $this->board->netlist->netOf($name) : null;
+            // A pin that can be either is an input where its part does not drive it.
+            if ($net !== null && ! $net->isPower() && ! in_array($net->kind, ['data', 'address'], true) && ($pin->direction === 'in' || ! in_array($name, $this->structure->driversOf($net), true))) {
                 $nets[] = $net;
             }
         }

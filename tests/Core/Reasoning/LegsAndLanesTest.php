@@ -102,4 +102,31 @@ final class LegsAndLanesTest extends TestCase
         self::assertSame('/UDS', $silent->leading());
         self::assertLessThan(0.3, $silent->share('U66'));
     }
+
+    public function test_a_break_before_a_programmed_part_shows_where_its_outputs_lead(): void
+    {
+        $sick = SickBench::with('tamarisk-two', new InjectedFault(FaultKind::OpenTrace, '/RAM1', 'U8.13'));
+        $bench = Bench::with('tamarisk-two')->note('sign clean-banner')->read(SickBench::swept($sick, '1'));
+        $faults = array_column($bench->assess()->conclusion->suspected, null, 'id');
+
+        // A whole bank is wrong: what leads to what serves it is suspected before it was touched.
+        self::assertArrayHasKey('/RAM1/open before U8.13', $faults);
+        // That input of U8 lets the data buffer of the banks, not what selects the picture memory by other outputs.
+        self::assertSame(['0', '1'], array_map(strval(...), $faults['/RAM1/open before U8.13']->banks ?? []));
+        self::assertGreaterThan(0.3, $faults['/RAM1/open before U8.13']->mode->shows['high'] ?? 0.0);
+
+        $apprentice = new Apprentice($sick);
+        $walked = $bench->record('pin-walk', $apprentice->walked('U8', Situation::FreeRun)['payload']);
+        self::assertSame([['pin' => 'U8.13', 'state' => 'silent', 'expected' => 'pulsing']], $apprentice->walked('U8', Situation::FreeRun)['payload']['wrong']);
+        $gives = $walked->record('probe', ['pin' => 'U10.6', 'situation' => 'free-run', 'state' => 'pulsing', 'expected' => 'pulsing']);
+        self::assertSame('/RAM1', $gives->leading());
+        self::assertGreaterThan(0.8, $gives->share('/RAM1'));
+    }
+
+    public function test_few_bits_of_a_bank_bring_in_no_lines_that_lead_to_it(): void
+    {
+        $bench = Bench::with('tamarisk-two')->note('sign clean-banner')->read("8100 FF FD\n8200 FF FD");
+
+        self::assertSame([], array_filter(array_column($bench->assess()->conclusion->suspected, 'id'), static fn (string $id): bool => str_starts_with($id, '/RAM1/')));
+    }
 }
