@@ -558,10 +558,14 @@ final class BoardFaults
      */
     private function goesOn(array $lost): array
     {
-        $on = [];
+        $on = $followed = [];
         while ($lost !== []) {
             $pin = array_pop($lost);
             $ref = Netlist::chipOf($pin);
+            if (isset($followed[$pin])) {
+                continue; // Gates that hold each other lead back.
+            }
+            $followed[$pin] = true;
             foreach ($this->structure->unitOf($pin) !== null ? [] : $this->structure->unitsOf($ref) as $unit) {
                 $on[$ref] ??= [];
                 foreach ($unit->outputs as $output) {

@@ -6,10 +6,16 @@ namespace Tests\Core\Reasoning;
 
 use PHPUnit\Framework\TestCase;
 use Tests\Support\Bench;
+use Tests\Support\Boards;
 use Tests\Support\SickBench;
 use ZapTrace\Bench\Apprentice;
 use ZapTrace\Bench\FaultKind;
 use ZapTrace\Bench\InjectedFault;
+use ZapTrace\Board\Settings;
+use ZapTrace\Reasoning\BoardFaults;
+use ZapTrace\Reasoning\Evidence;
+use ZapTrace\Reasoning\MachineState;
+use ZapTrace\Signals\SignalEvidence;
 use ZapTrace\Signals\Situation;
 
 /**
@@ -128,5 +134,20 @@ final class LegsAndLanesTest extends TestCase
         $bench = Bench::with('tamarisk-two')->note('sign clean-banner')->read("8100 FF FD\n8200 FF FD");
 
         self::assertSame([], array_filter(array_column($bench->assess()->conclusion->suspected, 'id'), static fn (string $id): bool => str_starts_with($id, '/RAM1/')));
+    }
+
+    public function test_gates_that_hold_each_other_are_followed_once(): void
+    {
+        // Their clock comes from two inverters of one part that feed each other.
+        foreach (['larkspur-64', 'halyard-16', 'tamarisk-two'] as $slug) {
+            $board = Boards::shipped($slug);
+            $faults = BoardFaults::of($board, Boards::modes());
+            foreach ($board->netlist->nets as $net) {
+                foreach ($net->isPower() ? [] : array_slice($net->pins, 1) as $pin) {
+                    $seen = new Evidence('open', Evidence::PROBE, true, 0.01, 0.05, [], [], [], 1.0, new MachineState(Settings::of($board, [])), '', strengths: [SignalEvidence::open($net->name, $pin) => 0.9]);
+                    self::assertContains(SignalEvidence::open($net->name, $pin), array_column($faults->traces([$seen]), 'id'));
+                }
+            }
+        }
     }
 }
