@@ -27,6 +27,7 @@ final readonly class Step
      * @param  list<Caution>  $cautions  what can hurt there
      * @param  bool  $turns  one of its likelier outcomes would put another suspect first
      * @param  string  $kind  measure, contact, swap or repair
+     * @param  float  $price  minutes as the school counts them, with those that are at risk
      */
     public function __construct(
         public string $action,
@@ -44,6 +45,7 @@ final readonly class Step
         public string $kind = 'measure',
         public array $cautions = [],
         public bool $turns = true,
+        public float $price = 1.0,
     ) {
     }
 
@@ -62,6 +64,6 @@ final readonly class Step
 
     public function withMissing(string $missing): self
     {
-        return new self($this->action, $this->site, $this->sentence, $this->tells, $this->minutes, $this->risk, $this->caution, $this->bits, $this->saves, $this->outcomes, $this->access, $missing, $this->kind, $this->cautions, $this->turns);
+        return new self($this->action, $this->site, $this->sentence, $this->tells, $this->minutes, $this->risk, $this->caution, $this->bits, $this->saves, $this->outcomes, $this->access, $missing, $this->kind, $this->cautions, $this->turns, $this->price);
     }
 }

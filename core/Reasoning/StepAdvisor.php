@@ -53,6 +53,11 @@ final readonly class StepAdvisor
     /** From this chance on what was not thought of counts as an outcome of its own. */
     private const BESIDE = 0.02;
 
+    /** A touch that tells this much and wastes no more than these minutes comes before the iron. */
+    private const TELLING = 0.1;
+
+    private const WASTED = -0.5;
+
     /** A test that tells less than this tells nothing. */
     private const INFORMS = 0.05;
 
@@ -64,6 +69,9 @@ final readonly class StepAdvisor
 
     /** What takes so much of a fault out of play mends it where the complaint goes. */
     private const MENDED = 0.5;
+
+    /** Minutes in which what is not among the likeliest is found by measuring; nobody repairs his way down to it. Estimated. */
+    private const SEARCHED = 40.0;
 
     /** Above this share a leading suspect is repaired when no test saves more than it costs. */
     private const CONVINCING = 0.5;
@@ -204,7 +212,7 @@ final readonly class StepAdvisor
             'walk' => $step->site === $first->site && ($banks === [] || $step->saves > 0.0 && $step->turns) || $banks !== [] && $mayBeBuffer && in_array($step->site, $buffers, true),
             'read' => in_array($step->site, array_map(static fn (Bank $bank): string => "bank {$bank->name}", $banks), true),
             'continuity' => count($lines) === 1 && $step->site === $lines[0] && self::mayBeOpen($step),
-            'probe' => $step->saves >= self::CLEARLY || $banks !== [] && Netlist::chipOf($step->site) === $first->site && $step->bits >= self::INFORMS,
+            'probe' => $step->bits >= self::TELLING && $step->saves >= self::WASTED || $banks !== [] && Netlist::chipOf($step->site) === $first->site && $step->bits >= self::INFORMS,
             default => false,
         });
     }
@@ -499,7 +507,7 @@ final readonly class StepAdvisor
      */
     private function ordered(array $steps, Conclusion $conclusion, array $suspects): array
     {
-        usort($steps, static fn (Step $a, Step $b): int => $b->saves <=> $a->saves ?: $b->bits / $b->minutes <=> $a->bits / $a->minutes ?: strnatcmp($a->site, $b->site));
+        usort($steps, static fn (Step $a, Step $b): int => $b->saves <=> $a->saves ?: $b->bits / $b->price <=> $a->bits / $a->price ?: strnatcmp($a->site, $b->site));
         $repeated = $this->repeated($conclusion);
         $held = array_values(array_filter($steps, static fn (Step $step): bool => ! $repeated && ($step->risk === 'heat' || $step->risk === 'irreversible')));
         $steps = array_values(array_filter($steps, static fn (Step $step): bool => ! in_array($step, $held, true)));
@@ -510,7 +518,7 @@ final readonly class StepAdvisor
         if ($saving === []) {
             $informs = array_values(array_filter($rest, static fn (Step $step): bool => $step->kind !== 'repair' && $step->bits >= self::INFORMS));
             $repairs = array_values(array_filter($rest, static fn (Step $step): bool => in_array($step->action, ['replace', 'exchange', 'wire', 'fix'], true)));
-            usort($informs, static fn (Step $a, Step $b): int => $b->bits / $b->minutes <=> $a->bits / $a->minutes);
+            usort($informs, static fn (Step $a, Step $b): int => $b->bits / $b->price <=> $a->bits / $a->price);
             $leads = static fn (Step $step): bool => $suspects !== [] && in_array($step->site, [$suspects[0]->site, $suspects[0]->seat], true);
             $leading = $repeated && $suspects !== [] && $suspects[0]->share >= self::CONVINCING && array_filter($informs, $opener) === [] ? array_filter($repairs, $leads) : [];
             $first = [...array_values($leading), ...$informs, ...$repairs];
@@ -653,11 +661,12 @@ final readonly class StepAdvisor
         $assembly = $proposal->site === '' || $price['risk'] === 'none' ? null : $costs->access($proposal->site);
         $minutes = ($proposal->minutes ?? $price['minutes']) + ($proposal->minutes === null ? $assembly->accessMinutes ?? 0.0 : 0.0);
         $bits = max(0.0, $this->entropy($conclusion, $shares) - $left);
+        $weighed = $costs->knowledge->school($school, $price['kind']) * $minutes + $price['riskMinutes'];
 
         return new Step(
             $proposal->action, $proposal->site, $proposal->sentence, $proposal->tells, $minutes, $price['risk'], $price['caution'], $bits,
-            $loss - $expected - $costs->knowledge->school($school, $price['kind']) * $minutes - $price['riskMinutes'], $outcomes,
-            $assembly === null ? '' : $this->opened($conclusion, $costs, $proposal, $assembly->access, $assembly->id), '', $price['kind'], $costs->knowledge->cautions($proposal->price, $conclusion->board->chips[$proposal->site] ?? null), $turns,
+            $loss - $expected - $weighed, $outcomes,
+            $assembly === null ? '' : $this->opened($conclusion, $costs, $proposal, $assembly->access, $assembly->id), '', $price['kind'], $costs->knowledge->cautions($proposal->price, $conclusion->board->chips[$proposal->site] ?? null), $turns, $weighed,
         );
     }
 
@@ -692,7 +701,7 @@ final readonly class StepAdvisor
 
     /**
      * The expected price of repairing from here: sites in order of share for price until the true set is covered, good
-     * parts removed on the way included.
+     * parts removed on the way included; or what measuring all the way to it takes, where that is less.
      *
      * @param  array<int, float>  $weights  by diagnosis
      * @param  string  $done  a site that is settled by then
@@ -735,11 +744,12 @@ final readonly class StepAdvisor
         }
         $loss = 0.0;
         foreach ($sets as $number => $sites) {
-            $last = 0.0;
+            $last = $own = 0.0;
             foreach (array_keys($sites) as $site) {
                 $last = max($last, $upTo[$site]);
+                $own += $price[$site];
             }
-            $loss += $weights[$number] * $last;
+            $loss += $weights[$number] * min($last, $own + self::SEARCHED);
         }
 
         return $loss / $total;
