@@ -37,9 +37,10 @@ final readonly class GateCheck
                 continue;
             }
             $ref = Netlist::chipOf($pin);
-            $levels = [];
+            $levels = $moving = [];
             foreach ($unit->inputs as $place => $number) {
                 $levels[$place] = self::levelsAt("{$ref}.{$number}", $seen, $netlist);
+                $moving[$place] = ($seen["{$ref}.{$number}"] ?? null) === ProbeState::Pulsing;
             }
             $possible = self::possible($unit, Netlist::numberOf($pin), $levels);
             $contradicts = match ($state) {
@@ -48,7 +49,7 @@ final readonly class GateCheck
                 ProbeState::Silent => ! isset($possible[LogicUnit::FLOATING]),
                 ProbeState::Pulsing => count($possible) === 1,
                 ProbeState::Between => true,
-            } || in_array($state, [ProbeState::Low, ProbeState::High], true) && self::mustMove($unit, Netlist::numberOf($pin), $levels);
+            } || in_array($state, [ProbeState::Low, ProbeState::High], true) && self::mustMove($unit, Netlist::numberOf($pin), $levels, $moving);
             if ($contradicts) {
                 $inputs = array_map(static fn (int $number): string => "{$ref}.{$number}", $unit->inputs);
                 $found[] = new self($pin, $inputs, $state, "{$netlist->called($pin)} is {$state->value}, which its inputs do not give: {$ref} is bad, or something holds its output. Lift the pin, pull a load that can be pulled, or compare it with a neighbour of the same kind.");
@@ -100,12 +101,15 @@ final readonly class GateCheck
     }
 
     /**
-     * Exactly one input moves, and the output follows it under the levels of the others.
+     * Exactly one input moves, and was seen to; the output follows it under the levels of the others.
      *
      * @param  array<int, list<int>>  $levels
+     * @param  array<int, bool>  $moving  an input that was not touched may stand still
      */
-    private static function mustMove(LogicUnit $unit, int $output, array $levels): bool
+    private static function mustMove(LogicUnit $unit, int $output, array $levels, array $moving): bool
     {
-        return count(array_filter($levels, static fn (array $allowed): bool => count($allowed) === 2)) === 1 && count($levels) <= 12 && count(self::possible($unit, $output, $levels)) === 2;
+        $both = array_filter($levels, static fn (array $allowed): bool => count($allowed) === 2);
+
+        return count($both) === 1 && $moving[array_key_first($both)] && count($levels) <= 12 && count(self::possible($unit, $output, $levels)) === 2;
     }
 }
