@@ -31,6 +31,9 @@ final readonly class Practice
     /** Power-ons that a step takes at most. */
     private const SWITCHED_ON = 100;
 
+    /** Letters of a step and of what was seen, as it is told at the end. */
+    private const TOLD = 100;
+
     public function __construct(
         private BoardShelf $boards,
         private Recorder $recorder,
@@ -122,12 +125,12 @@ final readonly class Practice
         }
         $board = $this->boards->find($job->board_slug);
         $bench = $this->bench($board, $run);
-        $advice = $this->trial()->run($board, $run->seed, $run->difficulty, 'zap');
+        $advice = $this->trial()->run($board, $run->seed, $run->difficulty, 'zap', faults: self::faults($run));
         $run->result = json_encode([
             'faults' => array_map(static fn (InjectedFault $fault): string => $fault->words(), self::faults($run)),
             'left' => array_map(static fn (InjectedFault $fault): string => $fault->words(), $bench->left()),
             'goodSoldered' => $bench->goodSoldered, 'goodPulled' => $bench->goodPulled,
-            'advice' => ['revived' => $advice->revived, 'steps' => count($advice->steps), 'minutes' => round($advice->minutes), 'goodSoldered' => $advice->goodSoldered],
+            'advice' => ['revived' => $advice->revived, 'steps' => count($advice->steps), 'minutes' => round($advice->minutes), 'goodSoldered' => $advice->goodSoldered, 'told' => array_map(static fn (string $told): string => mb_strimwidth($told, 0, self::TOLD, '…'), $advice->steps)],
         ], JSON_THROW_ON_ERROR);
         $run->save();
         $job->touch();

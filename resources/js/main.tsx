@@ -1,9 +1,10 @@
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { lazy, StrictMode, Suspense } from 'react';
 import { createRoot } from 'react-dom/client';
-import { createBrowserRouter, Link, RouterProvider } from 'react-router';
+import { createBrowserRouter, Link, type RouteObject, RouterProvider } from 'react-router';
 import '../css/app.css';
 import { Refused } from './api/client';
+import { Broken } from './home/Broken';
 import Home from './home/Home';
 import { HintProvider } from './ui';
 import { applyTheme } from './ui/theme';
@@ -25,7 +26,7 @@ const cache = new QueryClient({
     },
 });
 
-const router = createBrowserRouter([
+const pages: RouteObject[] = [
     { path: '/', element: <Home /> },
     { path: '/jobs/:id/:stage?', element: <JobPage /> },
     { path: '/workshop', element: <Workshop /> },
@@ -45,7 +46,9 @@ const router = createBrowserRouter([
             </main>
         ),
     },
-]);
+];
+
+const router = createBrowserRouter([{ errorElement: <Broken />, children: pages }]);
 
 createRoot(document.getElementById('bench')!).render(
     <StrictMode>

@@ -50,6 +50,9 @@ final class PracticeTest extends TestCase
         $this->assertAnswers('JobResponse', $ended);
 
         self::assertSame([['U14: reads ones'], [], 1], [$ended->json('job.practice.result.faults'), $ended->json('job.practice.result.left'), $ended->json('job.practice.result.goodSoldered')]);
+        $told = $ended->json('job.practice.result.advice.told');
+        self::assertCount($ended->json('job.practice.result.advice.steps'), $told);
+        self::assertContains('replace U14 cured', $told, 'It works on the same faults.');
         self::assertStringContainsString('finished', $this->postJson("api/jobs/{$id}/practice/take", ['instrument' => 'watch'])->assertUnprocessable()->json('problems.0.sentence'));
         $list = $this->getJson('api/practice')->assertOk();
         $this->assertAnswers('PracticeResponse', $list);
@@ -77,6 +80,18 @@ final class PracticeTest extends TestCase
             self::assertContains($key, $taken);
         }
         self::assertSame(['replace U14', 'exchange U2'], array_values(preg_grep('/^(replace|exchange|wire) /', $taken) ?: []));
+    }
+
+    public function test_a_run_that_was_finished_before_steps_were_kept_is_shown(): void
+    {
+        $id = $this->begin();
+        $run = PracticeRun::query()->where('job_id', $id)->firstOrFail();
+        $run->result = (string) json_encode(['faults' => ['U14: reads ones'], 'left' => [], 'goodSoldered' => 0, 'goodPulled' => 0, 'advice' => ['revived' => true, 'steps' => 9, 'minutes' => 61.0, 'goodSoldered' => 0]]);
+        $run->save();
+        $job = $this->getJson("api/jobs/{$id}")->assertOk();
+        $this->assertAnswers('JobResponse', $job);
+
+        self::assertSame([9, []], [$job->json('job.practice.result.advice.steps'), $job->json('job.practice.result.advice.told')]);
     }
 
     public function test_a_step_that_is_not_advised_is_not_taken(): void

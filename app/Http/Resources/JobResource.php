@@ -90,7 +90,13 @@ final class JobResource
      */
     public static function practice(PracticeRun $run): array
     {
-        return ['seed' => $run->seed, 'difficulty' => $run->difficulty, 'minutes' => $run->minutes, 'steps' => $run->steps, 'result' => $run->result === null ? null : json_decode($run->result, true, 8, JSON_THROW_ON_ERROR)];
+        $result = $run->result === null ? null : (array) json_decode($run->result, true, 8, JSON_THROW_ON_ERROR);
+        if ($result !== null) {
+            // Of runs that were finished earlier only how many steps there were was kept.
+            $result['advice'] = (array) ($result['advice'] ?? []) + ['told' => []];
+        }
+
+        return ['seed' => $run->seed, 'difficulty' => $run->difficulty, 'minutes' => $run->minutes, 'steps' => $run->steps, 'result' => $result];
     }
 
     /** What was withdrawn is not interpreted any more; its own words will do. */

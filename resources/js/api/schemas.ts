@@ -671,6 +671,7 @@ export interface PracticeResult {
         steps: number;
         minutes: number;
         goodSoldered: number;
+        told: string[];
     };
 }
 export interface UnderstandResponse {

@@ -239,6 +239,20 @@ function Ending({ result, steps, minutes }: { result: PracticeResult; steps: num
                     ))}
                 </tbody>
             </table>
+            {result.advice.told.length > 0 && (
+                <details>
+                    <summary className="min-h-6 cursor-pointer underline underline-offset-2">
+                        What the advice did, and what was seen
+                    </summary>
+                    <ol className="mt-2 list-decimal pl-9 font-mono text-[13px] marker:text-soft">
+                        {result.advice.told.map((told, place) => (
+                            <li key={place} className="break-words border-b border-rule py-0.5">
+                                {told}
+                            </li>
+                        ))}
+                    </ol>
+                </details>
+            )}
             <Link to="/practice" className="underline">
                 All practice runs
             </Link>
