@@ -60,6 +60,27 @@ final readonly class GateCheck
     }
 
     /**
+     * Whether an output stands just where what was seen at its inputs puts it, whatever those that were not touched or move do.
+     *
+     * @param  array<string, ProbeState>  $seen  pin => state
+     */
+    public static function isGiven(Structure $structure, string $output, array $seen): bool
+    {
+        $unit = $structure->unitOf($output);
+        if ($unit === null || $unit->keeps()) {
+            return false;
+        }
+        $ref = Netlist::chipOf($output);
+        $levels = array_map(static fn (int $number): array => self::levelsAt("{$ref}.{$number}", $seen, $structure->board->netlist), $unit->inputs);
+
+        return array_keys(self::possible($unit, Netlist::numberOf($output), $levels)) === [match ($seen[$output] ?? null) {
+            ProbeState::Low => LogicUnit::LOW,
+            ProbeState::High => LogicUnit::HIGH,
+            default => -1,
+        }];
+    }
+
+    /**
      * @param  array<string, ProbeState>  $seen
      * @return list<int> levels that the input takes; both when it was not seen
      */

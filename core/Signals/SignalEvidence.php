@@ -52,6 +52,9 @@ final readonly class SignalEvidence
     /** From so many data lines on that are wrong alike it is one thing, not several. */
     private const MANY = 3;
 
+    /** An output that is wrong just as what comes in asks shows so strongly that its part works: a stuck one may be there by chance. */
+    private const FOLLOWS = 0.75;
+
     /** What moves as it should at all of its outputs can hardly be why. */
     private const CLEARED = 0.93;
 
@@ -148,7 +151,7 @@ final readonly class SignalEvidence
                         $strengths[$site] = $alone && isset($this->structure->board->chips[$site]) ? 1.0 - (1.0 - ($strengths[$site] ?? 0.0)) * (1.0 - $strength) : max($strengths[$site] ?? 0.0, $strength);
                     }
                 }
-                $cleared = $this->outputsRight((string) $chip, $readings);
+                $cleared = $this->outputsRight((string) $chip, $readings, $states);
                 // Where one of its outputs is wrong, the others say nothing of it: mostly one fails.
                 $strengths[$chip] = $cleared === null ? 0.0 : max($strengths[$chip] ?? 0.0, $cleared);
                 $evidence[] = $this->report("walk {$key} {$chip}", false, $strengths, $state, $rights === [] ? "all pins of {$chip} were touched" : "the pins of {$chip} are as they should be", (string) ($rights === [] ? '' : $rights[0]['right']->observation));
@@ -214,12 +217,14 @@ final readonly class SignalEvidence
 
     /**
      * How much of a chip is cleared when all of its pins were touched: all of it where each of its outputs moves, and drives
-     * alone; of an output that shares its line, that it does not hold it.
+     * alone; of an output that shares its line, that it does not hold it. One that is wrong as what comes in asks is as it
+     * should be.
      *
      * @param  array<int|string, array{what: PinSeen}>  $readings  by pin
-     * @return float|null 0 to 1; null where one of its outputs is wrong
+     * @param  array<string, ProbeState>  $states  by pin
+     * @return float|null 0 to 1; null where one of its outputs is wrong by itself
      */
-    private function outputsRight(string $chip, array $readings): ?float
+    private function outputsRight(string $chip, array $readings, array $states): ?float
     {
         $outputs = 0;
         $right = 0.0;
@@ -230,7 +235,12 @@ final readonly class SignalEvidence
                 $outputs++;
                 $seen = $readings["{$chip}.{$pin->number}"]['what'] ?? null;
                 if ($seen?->isRight() === false) {
-                    return null;
+                    if (count($drivers) > 1 || ! GateCheck::isGiven($this->structure, "{$chip}.{$pin->number}", $states)) {
+                        return null;
+                    }
+                    $right += self::FOLLOWS;
+
+                    continue;
                 }
                 $moves = $seen?->isRight() === true && $seen->expected === ProbeState::Pulsing;
                 $right += $moves ? match (true) {

@@ -136,6 +136,27 @@ final class LegsAndLanesTest extends TestCase
         self::assertSame([], array_filter(array_column($bench->assess()->conclusion->suspected, 'id'), static fn (string $id): bool => str_starts_with($id, '/RAM1/')));
     }
 
+    public function test_a_part_whose_outputs_do_what_its_wrong_inputs_ask_is_hardly_suspected(): void
+    {
+        // The reset is held: nothing runs, and the decoder gives what a decoder gives that nobody asks.
+        $held = new InjectedFault(FaultKind::OutputHigh, 'U9.2');
+        $cleared = static function (InjectedFault ...$faults): float {
+            $walk = (new Apprentice(SickBench::with('tamarisk-two', ...$faults)))->walked('U7', Situation::FreeRun)['payload'];
+            self::assertContains('U7.4', array_column($walk['wrong'], 'pin'));
+            foreach (Bench::with('tamarisk-two')->note('sign blank')->record('pin-walk', $walk)->assess()->conclusion->evidence as $seen) {
+                if (! $seen->abnormal && $seen->walked() === 'U7') {
+                    return $seen->strengths['U7'] ?? 0.0;
+                }
+            }
+            self::fail('It was touched.');
+        };
+
+        self::assertGreaterThan(0.6, $cleared($held));
+        self::assertLessThan(0.8, $cleared($held), 'One that is stuck may stand so by chance.');
+        self::assertSame(0.0, $cleared($held, new InjectedFault(FaultKind::OutputLow, 'U7.14')), 'It contradicts what comes in.');
+        self::assertSame(0.0, $cleared($held, new InjectedFault(FaultKind::Dead, 'U7')));
+    }
+
     public function test_gates_that_hold_each_other_are_followed_once(): void
     {
         // Their clock comes from two inverters of one part that feed each other.

@@ -62,7 +62,9 @@ final class NothingGoodComesOutTest extends TestCase
         $stuck = new InjectedFault(FaultKind::OutputHigh, 'U5.3');
         $apprentice = new Apprentice(SickBench::with('tamarisk-two', $stuck));
         $seen = Bench::with('tamarisk-two')->note('sign blank')->record('probe', $apprentice->probed('U12.3', Situation::FreeRun)['payload'])->record('probe', $apprentice->probed('U5.3', Situation::FreeRun)['payload']);
+        self::assertSame('U1', $seen->leading(), 'While nobody has touched what comes in it may as well be all that stands still.');
 
+        $seen = $seen->record('probe', $apprentice->probed('U5.17', Situation::FreeRun)['payload']);
         self::assertSame('U5', $seen->leading(), 'Its driver is likelier than something that holds it.');
         $keys = $seen->proposed();
         self::assertContains('walk U5', $keys);

@@ -45,4 +45,18 @@ final class GateCheckTest extends TestCase
 
         self::assertSame($contradict, array_map(static fn (GateCheck $check): string => $check->output, $checks));
     }
+
+    public function test_an_output_is_given_by_its_inputs_where_no_other_level_can_come(): void
+    {
+        $structure = new Structure(Boards::shipped('tamarisk-two'));
+        $is = static fn (array $seen): bool => GateCheck::isGiven($structure, 'U7.14', array_map(static fn (string $state): ProbeState => ProbeState::from($state), $seen));
+
+        // A decoder that is not enabled gives high, whatever else comes in; U7 is a 74LS138.
+        self::assertTrue($is(['U7.4' => 'high', 'U7.14' => 'high']));
+        self::assertFalse($is(['U7.4' => 'high', 'U7.14' => 'low']));
+        self::assertFalse($is(['U7.4' => 'low', 'U7.14' => 'high']), 'The addresses were not touched.');
+        self::assertTrue($is(['U7.1' => 'high', 'U7.2' => 'low', 'U7.3' => 'low', 'U7.4' => 'low', 'U7.5' => 'low', 'U7.6' => 'high', 'U7.14' => 'low']));
+        self::assertFalse($is(['U7.1' => 'pulsing', 'U7.2' => 'low', 'U7.3' => 'low', 'U7.4' => 'low', 'U7.5' => 'low', 'U7.6' => 'high', 'U7.14' => 'low']), 'It should move.');
+        self::assertFalse($is([]));
+    }
 }
