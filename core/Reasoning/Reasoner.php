@@ -197,7 +197,7 @@ final readonly class Reasoner
             : $seen->reach * $at->showsIn($seen->kind, $seen->banks, $seen->lines, $seen->addressLines) * $seen->state->sharpens($fault);
         // What serves all the bits that say the same shows in all of them or in none: its strength counts once.
         // What shows now in this bit, now in that, is weak in each and stays so.
-        $common = $seen->shared !== 1 && ($strength >= 0.5 || $strength > 0.0 && (in_array($at->kind, [SiteKind::Part, SiteKind::Link, SiteKind::Multiplexer], true) || $at->kind === SiteKind::Net && $at->lines === null || $at->addressLines !== null && $at->lines === null)) && ($at->lines === null || count($at->lines) >= $seen->shared);
+        $common = $seen->shared !== 1 && ($strength >= 0.5 || $strength > 0.0 && (in_array($at->kind, [SiteKind::Part, SiteKind::Link, SiteKind::Multiplexer], true) || $at->kind === SiteKind::Net && $at->lines === null || $at->addressLines !== null)) && ($at->lines === null || count($at->lines) >= $seen->shared);
 
         return min(0.99, match (true) {
             ! $common => $strength,

@@ -157,6 +157,22 @@ final class LegsAndLanesTest extends TestCase
         self::assertSame(0.0, $cleared($held, new InjectedFault(FaultKind::Dead, 'U7')));
     }
 
+    public function test_a_trace_that_serves_all_bits_is_weighed_once_and_not_once_for_each_bit(): void
+    {
+        // Between two address lines that touch no pin stands out, and all sixteen bits are right but for some addresses.
+        $sick = SickBench::with('halyard-16', new InjectedFault(FaultKind::Short, 'XA5', 'XA1'));
+        $apprentice = new Apprentice($sick);
+        $bench = Bench::with('halyard-16')->note('sign blank')->read(SickBench::swept($sick, 'riser'))
+            ->record('pin-walk', $apprentice->walked('U84', Situation::FreeRun)['payload']);
+        $drop = $apprentice->dropped('XA1');
+        self::assertSame(['line-drop', ''], [$drop['kind'], $drop['payload']['pin']]);
+        $measured = $bench->record('line-drop', $drop['payload']);
+
+        self::assertSame('XA1', $measured->leading());
+        self::assertLessThan(0.2, $measured->share('U84'));
+        self::assertNotContains('replace U84', array_slice($measured->proposed(), 0, 3));
+    }
+
     public function test_gates_that_hold_each_other_are_followed_once(): void
     {
         // Their clock comes from two inverters of one part that feed each other.
