@@ -12,6 +12,9 @@ use ZapTrace\Parts\Logic\LogicUnit;
  */
 final readonly class GateCheck
 {
+    /** So many inputs may be open; all of their levels are tried. */
+    private const OPEN = 12;
+
     /**
      * @param  string  $output  the pin that contradicts its inputs
      * @param  list<string>  $inputs
@@ -37,19 +40,14 @@ final readonly class GateCheck
                 continue;
             }
             $ref = Netlist::chipOf($pin);
-            $levels = $moving = [];
-            foreach ($unit->inputs as $place => $number) {
-                $levels[$place] = self::levelsAt("{$ref}.{$number}", $seen, $netlist);
-                $moving[$place] = ($seen["{$ref}.{$number}"] ?? null) === ProbeState::Pulsing;
-            }
-            $possible = self::possible($unit, Netlist::numberOf($pin), $levels);
+            $possible = self::possible($structure, $unit, $pin, $seen);
             $contradicts = match ($state) {
                 ProbeState::Low => ! isset($possible[LogicUnit::LOW]),
                 ProbeState::High => ! isset($possible[LogicUnit::HIGH]) && ! isset($possible[LogicUnit::FLOATING]),
                 ProbeState::Silent => ! isset($possible[LogicUnit::FLOATING]),
                 ProbeState::Pulsing => count($possible) === 1,
                 ProbeState::Between => true,
-            } || in_array($state, [ProbeState::Low, ProbeState::High], true) && self::mustMove($unit, Netlist::numberOf($pin), $levels, $moving);
+            } || in_array($state, [ProbeState::Low, ProbeState::High], true) && count($possible) === 2 && self::isLed($structure, $unit, $pin, $seen);
             if ($contradicts) {
                 $inputs = array_map(static fn (int $number): string => "{$ref}.{$number}", $unit->inputs);
                 $found[] = new self($pin, $inputs, $state, "{$netlist->called($pin)} is {$state->value}, which its inputs do not give: {$ref} is bad, or something holds its output. Lift the pin, pull a load that can be pulled, or compare it with a neighbour of the same kind.");
@@ -70,10 +68,8 @@ final readonly class GateCheck
         if ($unit === null || $unit->keeps()) {
             return false;
         }
-        $ref = Netlist::chipOf($output);
-        $levels = array_map(static fn (int $number): array => self::levelsAt("{$ref}.{$number}", $seen, $structure->board->netlist), $unit->inputs);
 
-        return array_keys(self::possible($unit, Netlist::numberOf($output), $levels)) === [match ($seen[$output] ?? null) {
+        return array_keys(self::possible($structure, $unit, $output, $seen)) === [match ($seen[$output] ?? null) {
             ProbeState::Low => LogicUnit::LOW,
             ProbeState::High => LogicUnit::HIGH,
             default => -1,
@@ -99,38 +95,49 @@ final readonly class GateCheck
     }
 
     /**
-     * @param  array<int, list<int>>  $levels
-     * @return array<int, true> what the output can give
+     * What an output can give under the levels that were seen, whatever the inputs that move or were not touched do. All of
+     * it where too many of those are open.
+     *
+     * @param  array<string, ProbeState>  $seen
+     * @return array<int, true>
      */
-    private static function possible(LogicUnit $unit, int $output, array $levels): array
+    private static function possible(Structure $structure, LogicUnit $unit, string $output, array $seen): array
     {
         $place = 0;
         foreach ($unit->outputs as $number => $given) {
-            $place = $given->pin === $output ? $number : $place;
+            $place = $given->pin === Netlist::numberOf($output) ? $number : $place;
+        }
+        $fixed = 0;
+        $open = [];
+        foreach ($unit->inputs as $input => $number) {
+            $levels = self::levelsAt(Netlist::chipOf($output).".{$number}", $seen, $structure->board->netlist);
+            count($levels) > 1 ? $open[] = $input : $fixed |= $levels[0] << $input;
+        }
+        if (count($open) > self::OPEN) {
+            return [LogicUnit::LOW => true, LogicUnit::HIGH => true, LogicUnit::FLOATING => true];
         }
         $possible = [];
-        for ($case = 0; $case < 1 << min(12, count($levels)); $case++) {
-            foreach ($levels as $input => $allowed) {
-                if (! in_array($case >> $input & 1, $allowed, true)) {
-                    continue 2;
-                }
+        for ($case = 0; $case < 1 << count($open); $case++) {
+            $levels = $fixed;
+            foreach ($open as $bit => $input) {
+                $levels |= ($case >> $bit & 1) << $input;
             }
-            $possible[$unit->settle($case, 0)[1] >> 2 * $place & 3] = true;
+            $possible[$unit->settle($levels, 0)[1] >> 2 * $place & 3] = true;
         }
 
         return $possible;
     }
 
     /**
-     * Exactly one input moves, and was seen to; the output follows it under the levels of the others.
+     * Whether exactly one input is open, and was seen to move: one that nobody has touched may stand still.
      *
-     * @param  array<int, list<int>>  $levels
-     * @param  array<int, bool>  $moving  an input that was not touched may stand still
+     * @param  array<string, ProbeState>  $seen
      */
-    private static function mustMove(LogicUnit $unit, int $output, array $levels, array $moving): bool
+    private static function isLed(Structure $structure, LogicUnit $unit, string $output, array $seen): bool
     {
-        $both = array_filter($levels, static fn (array $allowed): bool => count($allowed) === 2);
+        $pins = array_map(static fn (int $number): string => Netlist::chipOf($output).".{$number}", $unit->inputs);
+        $open = array_values(array_filter($pins, static fn (string $pin): bool => count(self::levelsAt($pin, $seen, $structure->board->netlist)) > 1));
 
-        return count($both) === 1 && $moving[array_key_first($both)] && count($levels) <= 12 && count(self::possible($unit, $output, $levels)) === 2;
+        return count($open) === 1 && ($seen[$open[0]] ?? null) === ProbeState::Pulsing;
     }
 }

@@ -54,6 +54,12 @@ final readonly class PinSeen implements Measured
         return self::fits($this->expected, $this->state);
     }
 
+    /** What is known of its level: what was seen, or what was found to be as it should. */
+    public function level(): ?ProbeState
+    {
+        return $this->state ?? ($this->isRight() === true ? $this->expected : null);
+    }
+
     /** A line that nobody drives may float, or show high; it may not be low or move. */
     public static function fits(ProbeState $expected, ProbeState $seen): bool
     {

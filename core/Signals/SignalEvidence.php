@@ -109,10 +109,9 @@ final readonly class SignalEvidence
                 if ($net !== null && ! $net->isPower() && $reading['what']->isRight() !== null) {
                     $byNet[$net->name][] = $reading;
                 }
-                if ($reading['what']->state !== null) {
-                    $states[$pin] = $reading['what']->state;
-                }
+                $states[$pin] = $reading['what']->level();
             }
+            $states = array_filter($states);
             $walked = [];
             foreach ($readings as $pin => $reading) {
                 $walked += $reading['what']->onWalk ? [Netlist::chipOf((string) $pin) => []] : [];
@@ -703,7 +702,7 @@ final readonly class SignalEvidence
                 if ($number > 0 && $cut !== [] && $spoilt === []) {
                     $strengths[self::open($net->name, $pin)] = count($cut) === count($bad) ? $floats : 0.1;
                 }
-                if ($number > 0 && $isShared && $good !== [] && self::parts($number, $badPlaces, $goodPlaces)) {
+                if ($number > 0 && $isShared && self::parts($number, $badPlaces, $goodPlaces)) {
                     // Each end of a broken line of a bus has its own that drive it.
                     $strengths[self::open($net->name, $pin)] = $floats;
                 }
@@ -824,9 +823,7 @@ final readonly class SignalEvidence
      */
     private static function parts(int $break, array $bad, array $good): bool
     {
-        $behind = static fn (int $place): bool => $place >= $break;
-
-        return [array_unique(array_map($behind, $bad)), array_unique(array_map($behind, $good))] === [[$behind($bad[0])], [! $behind($bad[0])]];
+        return $bad !== [] && $good !== [] && (max($bad) < $break && $break <= min($good) || max($good) < $break && $break <= min($bad));
     }
 
     /** The pin that does not touch, by the name of the fault; null for another. */

@@ -38,7 +38,7 @@ final class SignalView
     {
         $seen = self::seen($assessment, $situation);
         $structure = new Structure($board);
-        $states = array_filter(array_map(static fn (PinSeen $each) => $each->state, $seen));
+        $states = array_filter(array_map(static fn (PinSeen $each) => $each->level(), $seen));
         $right = array_map(static fn (PinSeen $each): ?bool => $each->isRight(), $seen);
         $shares = $assessment->conclusion->posterior->sites;
         $pin = static fn (string $name): array => self::pin($board, $name, $expected, $seen);

@@ -6,7 +6,10 @@ namespace Tests\Core\Signals;
 
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
+use Tests\Support\Bench;
 use Tests\Support\Boards;
+use ZapTrace\Parts\Logic\LogicUnit;
+use ZapTrace\Reasoning\Evidence;
 use ZapTrace\Signals\GateCheck;
 use ZapTrace\Signals\ProbeState;
 use ZapTrace\Signals\Structure;
@@ -58,5 +61,49 @@ final class GateCheckTest extends TestCase
         self::assertTrue($is(['U7.1' => 'high', 'U7.2' => 'low', 'U7.3' => 'low', 'U7.4' => 'low', 'U7.5' => 'low', 'U7.6' => 'high', 'U7.14' => 'low']));
         self::assertFalse($is(['U7.1' => 'pulsing', 'U7.2' => 'low', 'U7.3' => 'low', 'U7.4' => 'low', 'U7.5' => 'low', 'U7.6' => 'high', 'U7.14' => 'low']), 'It should move.');
         self::assertFalse($is([]));
+    }
+
+    public function test_of_many_inputs_the_last_counts_as_the_first_does(): void
+    {
+        // A programmed part whose outputs go by thirteen inputs.
+        $structure = new Structure(Boards::shipped('larkspur-64'));
+        $unit = array_values(array_filter($structure->unitsOf('U17'), static fn (LogicUnit $unit): bool => count($unit->inputs) > 12))[0];
+        $last = count($unit->inputs) - 1;
+        $met = 0;
+        for ($levels = 0; $levels < 1 << $last; $levels++) {
+            [$low, $high] = [$unit->settle($levels, 0)[1], $unit->settle($levels | 1 << $last, 0)[1]];
+            foreach ($unit->outputs as $place => $output) {
+                [$whenLow, $whenHigh] = [$low >> 2 * $place & 3, $high >> 2 * $place & 3];
+                if ($whenLow === $whenHigh || $met > 40) {
+                    continue;
+                }
+                $met++;
+                $seen = [];
+                foreach (array_slice($unit->inputs, 0, $last) as $input => $number) {
+                    $seen["U17.{$number}"] = ($levels >> $input & 1) === 1 ? ProbeState::High : ProbeState::Low;
+                }
+                foreach ([ProbeState::Low, ProbeState::High] as $state) {
+                    self::assertFalse(GateCheck::isGiven($structure, "U17.{$output->pin}", [...$seen, "U17.{$output->pin}" => $state]), 'The last was not touched.');
+                }
+                $is = match ($whenHigh) {
+                    LogicUnit::LOW => ProbeState::Low,
+                    LogicUnit::HIGH => ProbeState::High,
+                    default => null,
+                };
+                if ($is !== null) {
+                    self::assertTrue(GateCheck::isGiven($structure, "U17.{$output->pin}", [...$seen, "U17.{$unit->inputs[$last]}" => ProbeState::High, "U17.{$output->pin}" => $is]));
+                }
+            }
+        }
+        self::assertGreaterThan(4, $met);
+    }
+
+    public function test_what_was_found_right_on_a_walk_counts_as_seen(): void
+    {
+        $walk = ['chip' => 'U56', 'situation' => 'free-run', 'wrong' => [['pin' => 'U56.2', 'state' => 'low', 'expected' => 'high']], 'pulsing' => ['U56.1'], 'unknown' => []];
+        $gates = static fn (array $walk): array => array_filter(Bench::with('halyard-16')->note('sign blank')->record('pin-walk', $walk)->assess()->conclusion->evidence, static fn (Evidence $seen): bool => str_starts_with($seen->id, 'gate '));
+
+        self::assertCount(1, $gates($walk), 'Its input moves.');
+        self::assertSame([], $gates([...$walk, 'pulsing' => []]), 'Nothing is known of it.');
     }
 }
