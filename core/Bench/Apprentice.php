@@ -167,8 +167,8 @@ final class Apprentice
             $isWrong = $seen['payload']['wrong'] !== [];
         } else {
             $seen = $this->probed($step->site, $situation);
-            $expected = $this->bench->expected($step->site, $situation)['state'];
-            $isWrong = $expected !== null && ! PinSeen::fits($expected, $this->bench->probe($step->site, $situation));
+            $expected = ProbeState::tryFrom($seen['payload']['expected']);
+            $isWrong = $expected !== null && ! PinSeen::fits($expected, ProbeState::from($seen['payload']['state']));
         }
         $this->failingIn = $isWrong ? $situation : $this->failingIn;
 
@@ -198,7 +198,7 @@ final class Apprentice
     }
 
     /**
-     * @return array{kind: string, payload: array<string, mixed>}
+     * @return array{kind: string, payload: array{pin: string, situation: string, state: string, expected: string, by: string}}
      */
     public function probed(string $pin, Situation $situation): array
     {
@@ -238,7 +238,7 @@ final class Apprentice
     }
 
     /**
-     * @return array{kind: string, payload: array<string, mixed>}
+     * @return array{kind: string, payload: array{chip: string, situation: string, wrong: list<array{pin: string, state: string, expected: string}>, pulsing: list<string>, unknown: list<string>}}
      */
     public function walked(string $ref, Situation $situation): array
     {

@@ -22,7 +22,23 @@ final readonly class Server
      */
     public function addressLines(): array
     {
-        return array_map(static fn (string $line): int => (int) substr($line, 1), array_values(array_filter($this->lines, static fn (string $line): bool => $line[0] === 'A')));
+        return $this->numbers('A');
+    }
+
+    /**
+     * @return list<int> the data lines it carries, by number
+     */
+    public function dataLines(): array
+    {
+        return $this->numbers('D');
+    }
+
+    /**
+     * @return list<int>
+     */
+    private function numbers(string $letter): array
+    {
+        return array_map(static fn (string $line): int => (int) substr($line, 1), array_values(array_filter($this->lines, static fn (string $line): bool => $line[0] === $letter)));
     }
 
     public function carries(string $line): bool

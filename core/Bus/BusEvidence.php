@@ -69,15 +69,18 @@ final readonly class BusEvidence
     }
 
     /**
-     * The chip that should answer at an address; "" where that is not known.
+     * The chip that should answer at an address; "" where that is not known. Of several memory chips beside each other the
+     * first, or one that is on a bit that is wrong.
      *
      * @param  int  $cycle  cycles after the start
+     * @param  list<int>  $bits  that are wrong
      */
-    public function chipAt(int $address, int $cycle = PHP_INT_MAX): string
+    public function chipAt(int $address, int $cycle = PHP_INT_MAX, array $bits = []): string
     {
         $range = $this->rangeAt($address, $cycle);
+        $bank = $this->structure->board->banks[$range->bank ?? ''] ?? null;
 
-        return $range->chip ?? ($range?->bank === null ? '' : $this->structure->board->banks[$range->bank]->chips()[0] ?? '');
+        return $range->chip ?? $bank->chipOfLine[$bits[0] ?? -1] ?? $bank?->chips()[0] ?? '';
     }
 
     /** What should answer at an address: right after the start, and where a latch decides, the ROM. */
@@ -199,7 +202,7 @@ final readonly class BusEvidence
      */
     private function answers(Divergence $found, float $chip, float $selects = 0.3): array
     {
-        $ref = $found->address === null ? '' : $this->chipAt($found->address, $found->cycle);
+        $ref = $found->address === null ? '' : $this->chipAt($found->address, $found->cycle, $found->bits);
         if ($ref === '') {
             return [];
         }
@@ -209,9 +212,6 @@ final readonly class BusEvidence
 
             return [...array_map(static fn (float $strength): float => $selects * $strength, $strengths), $ref => $chip];
         }
-        // Of several memory chips beside each other one that is on a bit that is wrong.
-        $bank = $this->structure->board->banks[$this->rangeAt((int) $found->address, $found->cycle)->bank ?? ''] ?? null;
-        $ref = $bank->chipOfLine[$found->bits[0] ?? -1] ?? $ref;
         $strengths = [$ref => $kind === 'dram' ? 0.05 : $chip];
         foreach ($this->structure->board->banks as $bank) {
             foreach (in_array($ref, $bank->chips(), true) ? $bank->servers : [] as $server) {

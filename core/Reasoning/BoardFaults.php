@@ -58,12 +58,6 @@ final class BoardFaults
     /** How surely two traces that touch are seen as two bits that follow each other. */
     private const TIED = 0.97;
 
-    /** What is seen of memory by which its address lines are suspected. */
-    private const BY_ADDRESS = ['alias', 'bank-alias', 'bank-multiplexer', 'bank-strobe', 'bank-places'];
-
-    /** What is seen of single bits. */
-    private const BY_BIT = ['high', 'low', 'named', 'unstable'];
-
     /** Of the addresses that differ in one of two lines that touch so many are the same. */
     private const TOUCHING = 0.6;
 
@@ -83,9 +77,6 @@ final class BoardFaults
     /** @var array<string, SuspectedFault> */
     private array $byId = [];
 
-    /** @var list<string>|null */
-    private ?array $toMemory = null;
-
     /** @var array<string, array<string, list<SuspectedFault>>> position => mode => the faults of the part that came there */
     private array $ofSeat = [];
 
@@ -97,9 +88,12 @@ final class BoardFaults
 
     private readonly Structure $structure;
 
+    private readonly LinesToMemory $toMemory;
+
     private function __construct(private readonly BoardProfile $board, private readonly FailureModes $modes)
     {
         $this->structure = new Structure($board);
+        $this->toMemory = new LinesToMemory($this->structure);
     }
 
     public static function of(BoardProfile $board, FailureModes $modes): self
@@ -163,9 +157,7 @@ final class BoardFaults
     public function traces(array $evidence): array
     {
         $faults = [];
-        $ofMemory = array_filter($evidence, static fn (Evidence $seen): bool => $seen->abnormal && in_array($seen->kind, self::BY_ADDRESS, true)) !== [] ? $this->toMemory() : [];
-        $ofLanes = array_filter($evidence, static fn (Evidence $seen): bool => $seen->abnormal && in_array($seen->kind, self::BY_BIT, true)) !== [] ? $this->toLanes() : [];
-        foreach ([$ofMemory, $ofLanes, $this->toServers($this->wholeBanks($evidence)), ...array_map(static fn (Evidence $seen): array => in_array($seen->kind, Evidence::OF_TRACES, true) ? array_keys($seen->strengths) : [], $evidence)] as $ids) {
+        foreach ([$this->toMemory->suspected($evidence), ...array_map(static fn (Evidence $seen): array => in_array($seen->kind, Evidence::OF_TRACES, true) ? array_keys($seen->strengths) : [], $evidence)] as $ids) {
             foreach ($ids as $id) {
                 $trace = SignalEvidence::trace((string) $id);
                 $net = $trace === null ? null : $this->board->netlist->nets[$trace['net']] ?? null;
@@ -274,128 +266,6 @@ final class BoardFaults
         $bus = isset($netlist->nets["D{$a}"], $netlist->nets["D{$b}"]) ? ["D{$a} D{$b}" => ["D{$a}", "D{$b}"]] : [];
 
         return array_map(static fn (array $pair, string $key): array => [$pair[0], $pair[1], isset($bus[$key]) ? null : $banks[$key]], array_values($bus + $names), array_keys($bus + $names));
-    }
-
-    /**
-     * Breaks in the address lines of the memory: before each of its chips, or of its multiplexers, that hangs on one.
-     *
-     * @return list<string>
-     */
-    private function toMemory(): array
-    {
-        if ($this->toMemory === null) {
-            $this->toMemory = [];
-            $multiplexers = [];
-            foreach ($this->board->banks as $bank) {
-                foreach ($bank->serversIn('multiplexer') as $server) {
-                    $multiplexers[$server->chip] = true;
-                }
-            }
-            foreach ($this->board->netlist->nets as $net) {
-                foreach ($net->isPower() ? [] : $net->pins as $number => $pin) {
-                    $ofChip = ($this->board->chips[Netlist::chipOf($pin)] ?? null)?->kind() === 'dram' && preg_match('/^A\d+$/', $this->board->netlist->pin($pin)->name ?? '') === 1;
-                    if ($number > 0 && ($ofChip || $net->kind !== 'data' && isset($multiplexers[Netlist::chipOf($pin)]) && $this->board->netlist->pin($pin)?->direction === 'in')) {
-                        $this->toMemory[] = SignalEvidence::open($net->name, $pin);
-                    }
-                }
-            }
-        }
-
-        return $this->toMemory;
-    }
-
-    /**
-     * The traces by which the processor strobes some of its data lines alone, as one byte of a word.
-     *
-     * @return list<string>
-     */
-    private function toLanes(): array
-    {
-        $ids = [];
-        $processor = $this->board->processor->chip ?? '';
-        foreach ($this->board->netlist->nets as $net) {
-            $at = array_values(array_filter($net->pins, static fn (string $pin): bool => Netlist::chipOf($pin) === $processor));
-            if ($at === [] || $net->kind !== 'control' || $this->laneOf(array_map(Netlist::chipOf(...), $net->pins)) === []) {
-                continue;
-            }
-            foreach (array_slice($net->pins, 1) as $pin) {
-                $ids[] = SignalEvidence::open($net->name, $pin);
-            }
-            array_push($ids, SignalEvidence::lifted($net->name, $at[0]), SignalEvidence::held($net->name));
-        }
-
-        return $ids;
-    }
-
-    /**
-     * @param  list<Evidence>  $evidence
-     * @return list<string> banks of which most bits were seen to be wrong
-     */
-    private function wholeBanks(array $evidence): array
-    {
-        $wrong = [];
-        foreach ($evidence as $seen) {
-            foreach ($seen->abnormal && in_array($seen->kind, self::BY_BIT, true) ? $seen->banks : [] as $bank) {
-                $wrong[$bank] = ($wrong[$bank] ?? []) + array_fill_keys($seen->lines, true);
-            }
-        }
-
-        return array_map(strval(...), array_keys(array_filter($wrong, fn (array $lines): bool => 2 * count($lines) > $this->board->bus->dataWidth)));
-    }
-
-    /**
-     * Breaks before the controls of what serves some banks, and of what gives those.
-     *
-     * @param  list<string>  $banks
-     * @return list<string>
-     */
-    private function toServers(array $banks): array
-    {
-        $chips = [];
-        foreach ($banks as $bank) {
-            foreach ($this->board->banks[$bank]->servers ?? [] as $server) {
-                $chips += $server->role === 'supply' ? [] : [$server->chip => true];
-            }
-        }
-        foreach (array_keys($chips) as $chip) {
-            foreach ($this->controlsOf((string) $chip) as $net) {
-                $chips += array_fill_keys(array_map(Netlist::chipOf(...), $this->structure->driversOf($net)), true);
-            }
-        }
-        $ids = [];
-        foreach (array_map(strval(...), array_keys($chips)) as $chip) {
-            foreach ($this->controlsOf($chip) as $net) {
-                foreach ($net->pins as $place => $pin) {
-                    if ($place > 0 && Netlist::chipOf($pin) === $chip) {
-                        $ids[] = SignalEvidence::open($net->name, $pin);
-                    }
-                }
-            }
-        }
-
-        return $ids;
-    }
-
-    /**
-     * The data lines that some strobes serve, where they are not all of them.
-     *
-     * @param  list<string>  $chips
-     * @return list<int>
-     */
-    private function laneOf(array $chips): array
-    {
-        $lines = [];
-        foreach ($this->board->banks as $bank) {
-            foreach ($bank->serversIn('strobe') as $server) {
-                foreach (in_array($server->chip, $chips, true) ? $server->lines : [] as $line) {
-                    if (preg_match('/^D(\d+)$/', $line, $match) === 1) {
-                        $lines[(int) $match[1]] = (int) $match[1];
-                    }
-                }
-            }
-        }
-
-        return count($lines) < $this->board->bus->dataWidth ? array_values($lines) : [];
     }
 
     /**
@@ -522,7 +392,7 @@ final class BoardFaults
             }
         }
 
-        $lane = $net->kind === 'control' ? $this->laneOf(array_map(strval(...), array_keys($chips))) : [];
+        $lane = $net->kind === 'control' ? $this->toMemory->laneOf(array_map(strval(...), array_keys($chips))) : [];
         $lines = $lane === [] ? null : $lane;
 
         return $banks === [] ? [null, null, null, []] : [array_values($banks), $net->kind === 'data' ? [(int) $number] : $lines, $net->kind === 'address' && $leads ? [(int) $number] : null, $shows];
@@ -775,23 +645,20 @@ final class BoardFaults
         }
         foreach ($services as ['role' => $role, 'site' => $site, 'banks' => $banks, 'lines' => $carried]) {
             $kind = SiteKind::from($role);
-            $numbers = static fn (string $letter): array => array_values(array_unique(array_map(
-                static fn (string $line): int => (int) substr($line, 1),
-                array_filter($carried, static fn (string $line): bool => $line[0] === $letter),
-            )));
-            $data = $numbers('D');
+            $carrying = new Server($site, $role, array_values(array_unique($carried)));
+            [$data, $addresses] = [$carrying->dataLines(), $carrying->addressLines()];
             foreach ($this->modes->of($role) as $mode) {
                 if ($role === 'buffer' && $mode->name !== 'dead or the wrong way') {
                     foreach ($data === [] ? range(0, $this->board->bus->dataWidth - 1) : $data as $line) {
                         $this->add($site, $kind, $mode, $banks, [$line], null, "D{$line}", outputs: $this->carrying($site, "D{$line}"));
                     }
                 } elseif ($mode->name === 'output stuck') {
-                    foreach ($this->byOutput($site, $numbers('A')) as $output => $lines) {
+                    foreach ($this->byOutput($site, $addresses) as $output => $lines) {
                         $this->add($site, $kind, $mode, $banks, null, $lines, (string) $output, outputs: [(string) $output]);
                     }
-                } elseif ($mode->name === 'channel dead' && $numbers('A') !== []) {
-                    $known = array_merge(...array_values($this->byOutput($site, $numbers('A'))));
-                    foreach ($numbers('A') as $line) {
+                } elseif ($mode->name === 'channel dead' && $addresses !== []) {
+                    $known = array_merge(...array_values($this->byOutput($site, $addresses)));
+                    foreach ($addresses as $line) {
                         // Where its output is a fault of its own, its input is left.
                         $this->add($site, $kind, $mode, $banks, null, [$line], "A{$line}", share: in_array($line, $known, true) ? self::AN_INPUT : 1.0, outputs: $this->carrying($site, "A{$line}"));
                     }
@@ -805,7 +672,7 @@ final class BoardFaults
                         $this->add($site, $kind, $mode, $banks, $data === [] ? null : $data, null, 'all its banks', share: $share);
                     }
                 } else {
-                    $this->add($site, $kind, $mode, $banks, $data === [] ? null : $data, $role === 'multiplexer' && $numbers('A') !== [] ? $numbers('A') : null);
+                    $this->add($site, $kind, $mode, $banks, $data === [] ? null : $data, $role === 'multiplexer' && $addresses !== [] ? $addresses : null);
                 }
             }
         }
@@ -987,7 +854,7 @@ final class BoardFaults
         if (! isset($this->leading[$bank->name])) {
             $this->leading[$bank->name] = [];
             foreach ([...$bank->serversIn('select'), ...$bank->serversIn('strobe')] as $server) {
-                foreach ($this->controlsOf($server->chip) as $net) {
+                foreach ($this->structure->controlsOf($server->chip) as $net) {
                     $this->leading[$bank->name] += array_fill_keys(array_map(strval(...), array_keys($this->structure->upstreamOf($net->name))), true);
                 }
                 $this->leading[$bank->name] += [$server->chip => true];
@@ -1047,7 +914,7 @@ final class BoardFaults
     {
         $found = [];
         foreach ($refs as $ref) {
-            foreach ($kinds === null || in_array(($this->board->chips[$ref] ?? null)?->kind(), $kinds, true) ? $this->controlsOf($ref) : [] as $net) {
+            foreach ($kinds === null || in_array(($this->board->chips[$ref] ?? null)?->kind(), $kinds, true) ? $this->structure->controlsOf($ref) : [] as $net) {
                 foreach ($this->structure->driversOf($net) as $driver) {
                     $found[Netlist::chipOf($driver)] = true;
                 }
@@ -1056,24 +923,6 @@ final class BoardFaults
         unset($found[$this->board->processor->chip ?? '']);
 
         return $found;
-    }
-
-    /**
-     * @return list<Net> what comes in at a chip and is neither data nor address: its clocks, selects, enables and strobes
-     */
-    private function controlsOf(string $ref): array
-    {
-        $nets = [];
-        foreach (($this->board->chips[$ref] ?? null)?->type?->pinList() ?? [] as $pin) {
-            $name = "{$ref}.{$pin->number}";
-            $net = in_array($pin->direction, ['in', 'both'], true) ? $this->board->netlist->netOf($name) : null;
-            // A pin that can be either is an input where its part does not drive it.
-            if ($net !== null && ! $net->isPower() && ! in_array($net->kind, ['data', 'address'], true) && ($pin->direction === 'in' || ! in_array($name, $this->structure->driversOf($net), true))) {
-                $nets[] = $net;
-            }
-        }
-
-        return $nets;
     }
 
     private function canSilence(string $link, string $bank): bool

@@ -15,7 +15,7 @@ final readonly class CheckSetup implements Proposer
     {
         $proposals = [];
         foreach ($conclusion->suspects() as $suspect) {
-            if ($suspect->kind !== SiteKind::Setup || $suspect->share < self::WORTH_A_LOOK || ! str_starts_with($suspect->site, 'table') || $this->looked($conclusion, $suspect->site)) {
+            if ($suspect->kind !== SiteKind::Setup || $suspect->share < self::WORTH_A_LOOK || ! str_starts_with($suspect->site, 'table') || $conclusion->isSetUpRight($suspect->site) !== null) {
                 continue;
             }
             $seen = static fn (bool $wrong): Evidence => new Evidence("look {$suspect->site} ".($wrong ? 'wrong' : 'right'), Evidence::SETUP, $wrong, 0.02, 0.05, [], [], [], 1.0, $conclusion->now, '', setup: $suspect->site);
@@ -27,10 +27,5 @@ final readonly class CheckSetup implements Proposer
         }
 
         return $proposals;
-    }
-
-    private function looked(Conclusion $conclusion, string $site): bool
-    {
-        return array_filter($conclusion->evidence, static fn (Evidence $seen): bool => $seen->kind === Evidence::SETUP && $seen->setup === $site) !== [];
     }
 }

@@ -143,6 +143,17 @@ final class Conclusion
         return $fault->live && $kind !== SiteKind::Setup && $kind !== SiteKind::SecondMachine;
     }
 
+    /** Whether something that is measured with was looked at itself and found right; null where nobody has looked. */
+    public function isSetUpRight(string $setup): ?bool
+    {
+        $right = null;
+        foreach ($this->evidence as $seen) {
+            $right = $seen->kind === Evidence::SETUP && $seen->setup === $setup ? ! $seen->abnormal : $right;
+        }
+
+        return $right;
+    }
+
     /** The probability that no fault is left in the machine as it stands. */
     public function nothingLeft(): float
     {

@@ -62,6 +62,15 @@ final readonly class Step
         return "{$this->action} {$this->site}";
     }
 
+    /** What is done and noted: proposals for different reasons may ask for the same. */
+    public function act(): string
+    {
+        $noted = array_map(static fn (?array $observation): string => json_encode($observation, JSON_THROW_ON_ERROR), array_column($this->outcomes, 'observation'));
+        sort($noted);
+
+        return "{$this->key()} ".implode(' ', $noted);
+    }
+
     public function withMissing(string $missing): self
     {
         return new self($this->action, $this->site, $this->sentence, $this->tells, $this->minutes, $this->risk, $this->caution, $this->bits, $this->saves, $this->outcomes, $this->access, $missing, $this->kind, $this->cautions, $this->turns, $this->price);

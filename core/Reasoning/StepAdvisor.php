@@ -160,7 +160,7 @@ final readonly class StepAdvisor
             $cold = array_filter($steps, static fn (Step $step): bool => $step->risk !== 'heat' && $step->risk !== 'irreversible');
             // What the machine does and what it does not is known before the profile is blamed.
             $does = array_filter($cold, static fn (Step $step): bool => in_array($step->action, ['watch', 'function'], true));
-            $whole = self::isWhole($conclusion);
+            $whole = $conclusion->isSetUpRight(BoardFaults::ELSEWHERE) === true;
             $widen = $whole || isset($setAside['widen ']) ? [] : [$this->widen($suspects[0]->share)];
             $steps = [...array_values($does), ...$widen, ...array_values(array_diff_key($cold, $does)), ...($whole ? array_values(array_diff_key($steps, $cold)) : [])];
         }
@@ -311,12 +311,6 @@ final readonly class StepAdvisor
         $fix = $this->mend($conclusion, 'fix', $outlook->fixFirst, "Put the supply right first. {$outlook->railOut} Begin with {$outlook->fixFirst}.", 'nothing else is concluded while a rail is out', 'supply', 'supply', 'put right');
 
         return [$fix, ...array_values(array_filter($steps, static fn (Step $step): bool => $step->action === 'rail'))];
-    }
-
-    /** Whether the profile was gone through beside the board, and nothing was missing on it. */
-    private static function isWhole(Conclusion $conclusion): bool
-    {
-        return array_filter($conclusion->evidence, static fn (Evidence $seen): bool => $seen->kind === Evidence::SETUP && $seen->setup === BoardFaults::ELSEWHERE && ! $seen->abnormal) !== [];
     }
 
     /**
@@ -534,7 +528,7 @@ final readonly class StepAdvisor
         $all = self::ahead($all, static fn (Step $step): bool => self::locates($step, $conclusion));
         $steps = [];
         foreach ($all as $step) {
-            $steps[$step->action === 'reseat' ? $step->key() : "{$step->key()} {$step->sentence}"] ??= $step;
+            $steps[$step->act()] ??= $step;
         }
         $steps = $this->sureFirst(array_values($steps), $suspects, $repeated);
         if ($held !== [] && $steps !== []) {

@@ -262,6 +262,24 @@ final class Structure
     }
 
     /**
+     * @return list<Net> what comes in at a chip and is neither data nor address: its clocks, selects, enables and strobes
+     */
+    public function controlsOf(string $ref): array
+    {
+        $nets = [];
+        foreach (($this->board->chips[$ref] ?? null)?->type?->pinList() ?? [] as $pin) {
+            $name = "{$ref}.{$pin->number}";
+            $net = in_array($pin->direction, ['in', 'both'], true) ? $this->board->netlist->netOf($name) : null;
+            // A pin that can be either is an input where its part does not drive it.
+            if ($net !== null && ! $net->isPower() && ! in_array($net->kind, ['data', 'address'], true) && ($pin->direction === 'in' || ! in_array($name, $this->driversOf($net), true))) {
+                $nets[] = $net;
+            }
+        }
+
+        return $nets;
+    }
+
+    /**
      * The outputs of a part that pass on a line, directly or by way of other parts.
      *
      * @return list<string> none where the netlist does not tell one line from another
