@@ -85,13 +85,13 @@ final readonly class Practice
     }
 
     /**
-     * A step that is advised, taken as it is.
+     * A step that is advised, taken as it is: of several for one site the one that reads so.
      *
      * @throws InputRejected when it is not advised, or not for this bench
      */
-    public function step(Job $job, PracticeRun $run, string $action, string $site): void
+    public function step(Job $job, PracticeRun $run, string $action, string $site, string $sentence): void
     {
-        $step = array_values(array_filter($this->assessor->steps($job), static fn (Step $each): bool => $each->action === $action && $each->site === $site))[0] ?? throw InputRejected::of('step', 'This step is not advised any more. Look at what comes next now.');
+        $step = array_values(array_filter($this->assessor->steps($job), static fn (Step $each): bool => [$each->action, $each->site, $each->sentence] === [$action, $site, $sentence]))[0] ?? throw InputRejected::of('step', 'This step is not advised any more. Look at what comes next now.');
         $this->answer($job, $run, static fn (Instruments $instruments): array => $instruments->take($step));
     }
 

@@ -70,7 +70,7 @@ final class PracticeTest extends TestCase
         for ($step = 0; $step < 40 && ! $job['round']['proof']['proved']; $step++) {
             $next = $job['steps'][0];
             $taken[] = trim("{$next['action']} {$next['site']}");
-            $answer = $this->postJson("api/jobs/{$id}/practice/step", ['action' => $next['action'], 'site' => $next['site']])->assertOk();
+            $answer = $this->postJson("api/jobs/{$id}/practice/step", ['action' => $next['action'], 'site' => $next['site'], 'sentence' => $next['sentence']])->assertOk();
             $job = $answer->json('job');
         }
         $this->assertAnswers('JobResponse', $answer ?? self::fail('Nothing was advised.'));
@@ -94,10 +94,23 @@ final class PracticeTest extends TestCase
         self::assertSame([9, []], [$job->json('job.practice.result.advice.steps'), $job->json('job.practice.result.advice.told')]);
     }
 
+    public function test_of_several_steps_at_one_place_the_one_that_was_read_is_taken(): void
+    {
+        $id = $this->begin();
+        $next = $this->getJson("api/jobs/{$id}")->json('job.steps.0');
+        $step = ['action' => $next['action'], 'site' => $next['site']];
+
+        // Of one place several things may be asked; what reads otherwise is another step.
+        $this->postJson("api/jobs/{$id}/practice/step", [...$step, 'sentence' => "{$next['sentence']} Then again."])->assertUnprocessable();
+        self::assertSame(0, PracticeRun::query()->where('job_id', $id)->firstOrFail()->steps);
+        $this->postJson("api/jobs/{$id}/practice/step", [...$step, 'sentence' => $next['sentence']])->assertOk();
+        self::assertSame(1, PracticeRun::query()->where('job_id', $id)->firstOrFail()->steps);
+    }
+
     public function test_a_step_that_is_not_advised_is_not_taken(): void
     {
         $id = $this->begin();
-        $refused = $this->postJson("api/jobs/{$id}/practice/step", ['action' => 'replace', 'site' => 'U14'])->assertUnprocessable();
+        $refused = $this->postJson("api/jobs/{$id}/practice/step", ['action' => 'replace', 'site' => 'U14', 'sentence' => ''])->assertUnprocessable();
 
         self::assertStringContainsString('not advised any more', (string) $refused->json('problems.0.sentence'));
         self::assertSame(0, PracticeRun::query()->where('job_id', $id)->firstOrFail()->steps);

@@ -58,7 +58,7 @@ final readonly class PracticeController
 
     public function step(Request $request, Job $job): JsonResponse
     {
-        $this->practice->step($job, $this->run($job), $request->string('action')->toString(), $request->string('site')->toString());
+        $this->practice->step($job, $this->run($job), $request->string('action')->toString(), $request->string('site')->toString(), $request->string('sentence')->toString());
 
         return $this->whole($job);
     }

@@ -224,7 +224,7 @@ export const useTake = (id: string) =>
 
 /** A step as it is advised, taken on the practice bench. */
 export const useTakeStep = (id: string) =>
-    useJobWrite(id, (step: { action: string; site: string }) => post<JobResponse>(`jobs/${id}/practice/step`, step));
+    useJobWrite(id, (step: { action: string; site: string; sentence: string }) => post<JobResponse>(`jobs/${id}/practice/step`, step));
 
 export const useFinishPractice = (id: string) => useJobWrite<void, JobResponse>(id, () => post<JobResponse>(`jobs/${id}/practice/finish`));
 
