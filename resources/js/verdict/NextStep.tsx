@@ -88,7 +88,11 @@ function DoIt({ job, step }: { job: Job; step: Step }) {
     const take = useTakeStep(job.id);
     return (
         <div className="mt-2">
-            <Button look="act" disabled={take.isPending} onClick={() => take.mutate({ action: step.action, site: step.site, sentence: step.sentence })}>
+            <Button
+                look="act"
+                disabled={take.isPending}
+                onClick={() => take.mutate({ action: step.action, site: step.site, sentence: step.sentence })}
+            >
                 {take.isPending ? 'At it…' : 'Do it on the practice bench'}
             </Button>
             <ProblemList problems={problemsOf(take.error)} />
