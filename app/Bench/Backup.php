@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace App\Bench;
 
+use App\Jobs\DecodeCapture;
+use App\Models\Capture;
 use Illuminate\Contracts\Cache\Repository;
 use Illuminate\Support\Carbon;
 use Illuminate\Support\Facades\DB;
@@ -13,8 +15,9 @@ use RuntimeException;
 use ZapTrace\Problems\InputRejected;
 
 /**
- * Everything that was recorded in one file - jobs, photographs, board files, the workshop - and back. The file is an
- * SQLite database with a page of its own that says what it is.
+ * Everything that was recorded in one file - jobs, photographs, board files, the workshop, practice runs, recordings of
+ * the bus - and back. The file is an SQLite database with a page of its own that says what it is; the files that lie
+ * beside the database are in it piece by piece.
  *
  * A restore happens within one transaction of the database that is there: interrupted at any moment, it leaves the old
  * data as they were.
@@ -26,7 +29,13 @@ final readonly class Backup
     private const FORMAT = 'zap-trace-backup/1';
 
     /** Parents before their children. */
-    private const TABLES = ['boards', 'files', 'workshop', 'repair_jobs', 'observations'];
+    private const TABLES = ['boards', 'files', 'workshop', 'repair_jobs', 'observations', 'practice_runs', 'captures'];
+
+    /** Without these a back-up is none; the others came later. */
+    private const NEEDED = ['boards', 'files', 'workshop', 'repair_jobs', 'observations'];
+
+    /** A piece of a file beside the database, in bytes. */
+    private const PIECE = 1024 * 1024;
 
     public function __construct(private Repository $cache)
     {
@@ -50,6 +59,7 @@ final readonly class Backup
                 $copy->exec("DROP TABLE \"{$table}\"");
             }
         }
+        self::putFilesIn($copy);
         $copy = null;
         if (! rename($part, $path)) {
             throw new RuntimeException("The back-up cannot be written to {$path}.");
@@ -66,26 +76,93 @@ final readonly class Backup
     public function restore(string $path, string $name): array
     {
         $madeAt = $this->check($path, $name);
+        /** @var list<string> $old */
+        $old = Capture::query()->pluck('id')->all();
         $pdo = DB::connection()->getPdo();
         $pdo->exec('ATTACH DATABASE '.$pdo->quote($path).' AS incoming');
+        $written = [];
         try {
-            DB::transaction(function () use ($pdo): void {
+            DB::transaction(function () use ($pdo, &$written): void {
                 foreach (array_reverse(self::TABLES) as $table) {
                     $pdo->exec("DELETE FROM main.{$table}");
                 }
-                foreach (self::TABLES as $table) {
+                $comes = self::rows($pdo, "SELECT name FROM incoming.sqlite_master WHERE type = 'table'", PDO::FETCH_COLUMN);
+                foreach (array_intersect(self::TABLES, $comes) as $table) {
                     $columns = implode(', ', array_map(static fn (string $column): string => "\"{$column}\"", array_intersect($this->columns($pdo, 'incoming', $table), $this->columns($pdo, 'main', $table))));
                     $pdo->exec("INSERT INTO main.{$table} ({$columns}) SELECT {$columns} FROM incoming.{$table}");
                 }
+                if (in_array('zap_pieces', $comes, true)) {
+                    self::takeFilesOut($pdo, $written);
+                }
             });
-        } catch (PDOException $reason) {
+        } catch (PDOException|RuntimeException $reason) {
+            array_map(unlink(...), array_keys($written));
             throw InputRejected::of($name, "The back-up does not fit together: {$reason->getMessage()}. Nothing was changed.");
         } finally {
             $pdo->exec('DETACH DATABASE incoming');
         }
+        foreach ($old as $id) {
+            array_map(static fn (string $file): bool => ! is_file($file) || unlink($file), Capture::filesOf($id));
+        }
+        foreach ($written as $from => $to) {
+            rename($from, $to);
+        }
+        // Those that were on their way: one that has come is decoded, one that has not will not go on coming.
+        Capture::query()->where('state', 'uploading')->update(['state' => 'cancelled']);
+        Capture::query()->where('state', 'decoding')->update(['state' => 'waiting']);
+        /** @var Capture $capture */
+        foreach (Capture::query()->where('state', 'waiting')->get()->all() as $capture) {
+            DecodeCapture::dispatch($capture->id);
+        }
         $this->cache->clear();
 
         return ['jobs' => DB::table('repair_jobs')->count(), 'observations' => DB::table('observations')->count(), 'madeAt' => $madeAt];
+    }
+
+    /** The files of the recordings go into the copy. */
+    private static function putFilesIn(PDO $copy): void
+    {
+        $copy->exec('CREATE TABLE zap_pieces (capture TEXT NOT NULL, file INTEGER NOT NULL, piece INTEGER NOT NULL, bytes BLOB NOT NULL)');
+        $insert = $copy->prepare('INSERT INTO zap_pieces VALUES (?, ?, ?, ?)');
+        $copy->beginTransaction();
+        /** @var Capture $capture */
+        foreach (Capture::query()->get()->all() as $capture) {
+            foreach (Capture::filesOf($capture->id) as $number => $file) {
+                $stream = is_file($file) ? fopen($file, 'r') : false;
+                for ($piece = 0; $stream !== false && ($bytes = (string) fread($stream, self::PIECE)) !== ''; $piece++) {
+                    foreach ([[1, $capture->id, PDO::PARAM_STR], [2, $number, PDO::PARAM_INT], [3, $piece, PDO::PARAM_INT], [4, $bytes, PDO::PARAM_LOB]] as [$place, $value, $type]) {
+                        $insert->bindValue($place, $value, $type);
+                    }
+                    $insert->execute();
+                }
+            }
+        }
+        $copy->commit();
+    }
+
+    /**
+     * Writes the files of the incoming recordings beside where they belong: they are moved there once all is well.
+     *
+     * @param  array<string, string>  $written  what was written => where it belongs
+     *
+     * @throws RuntimeException when there is no room
+     */
+    private static function takeFilesOut(PDO $pdo, array &$written): void
+    {
+        $pieces = $pdo->query('SELECT p.capture, p.file, p.bytes FROM incoming.zap_pieces p JOIN main.captures c ON c.id = p.capture ORDER BY p.capture, p.file, p.piece');
+        while ($pieces !== false && is_array($row = $pieces->fetch(PDO::FETCH_NUM))) {
+            [$id, $number, $bytes] = $row;
+            if (! is_string($id) || ! is_int($number) || ! is_string($bytes)) {
+                throw new RuntimeException('a recording in it has no name or no contents');
+            }
+            $files = Capture::filesOf($id);
+            $file = $files[$number] ?? throw new RuntimeException('a recording in it is of a kind that is not known here');
+            $to = "{$file}.incoming";
+            if (@file_put_contents($to, $bytes, isset($written[$to]) ? FILE_APPEND : 0) !== strlen($bytes)) {
+                throw new RuntimeException('its recordings cannot be written beside the database: look whether there is room');
+            }
+            $written[$to] = $file;
+        }
     }
 
     /**
@@ -107,7 +184,7 @@ final readonly class Backup
         if (! is_array($row) || ($row['format'] ?? '') !== self::FORMAT) {
             throw InputRejected::of($name, is_array($row) && is_string($row['format'] ?? null) ? "The back-up is in the format {$row['format']}, which this version does not read. Nothing was changed." : 'This is a database, but not a back-up of Zap Trace. Nothing was changed.');
         }
-        if ($whole !== 'ok' || array_diff(self::TABLES, $tables) !== []) {
+        if ($whole !== 'ok' || array_diff(self::NEEDED, $tables) !== []) {
             throw InputRejected::of($name, 'The back-up is damaged or was cut off. Nothing was changed.');
         }
 

@@ -41,12 +41,20 @@ final class Capture extends Model
 
     public function file(): string
     {
-        return self::folder()."/{$this->id}.capture";
+        return self::filesOf($this->id)[0];
     }
 
     public function cyclesFile(): string
     {
-        return self::folder()."/{$this->id}.cycles";
+        return self::filesOf($this->id)[1];
+    }
+
+    /**
+     * @return array{string, string} its file, and that of its cycles
+     */
+    public static function filesOf(string $id): array
+    {
+        return [self::folder()."/{$id}.capture", self::folder()."/{$id}.cycles"];
     }
 
     /** @return list<string> */

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Tests\App;
 
+use Illuminate\Filesystem\Filesystem;
 use PDO;
 use PHPUnit\Framework\TestCase as PhpUnitTestCase;
 use Tests\Support\Artisan;
@@ -13,20 +14,33 @@ use Tests\Support\Artisan;
  */
 final class BackupTest extends PhpUnitTestCase
 {
+    private static string $demo;
+
     private string $folder;
+
+    public static function setUpBeforeClass(): void
+    {
+        self::$demo = sys_get_temp_dir().'/zap-backup-demo-'.bin2hex(random_bytes(6));
+        mkdir(self::$demo);
+        touch(self::$demo.'/bench.sqlite');
+        self::on(self::$demo, 'migrate', '--force');
+        self::on(self::$demo, 'zap:demo');
+    }
+
+    public static function tearDownAfterClass(): void
+    {
+        (new Filesystem)->deleteDirectory(self::$demo);
+    }
 
     protected function setUp(): void
     {
         $this->folder = sys_get_temp_dir().'/zap-backup-'.bin2hex(random_bytes(6));
-        mkdir($this->folder);
-        touch("{$this->folder}/bench.sqlite");
-        $this->artisan('migrate', '--force');
-        $this->artisan('zap:demo');
+        (new Filesystem)->copyDirectory(self::$demo, $this->folder);
     }
 
     protected function tearDown(): void
     {
-        (new \Illuminate\Filesystem\Filesystem)->deleteDirectory($this->folder);
+        (new Filesystem)->deleteDirectory($this->folder);
     }
 
     public function test_everything_comes_back_from_a_single_file(): void
@@ -43,6 +57,68 @@ final class BackupTest extends PhpUnitTestCase
         [$code, $out] = $this->artisan('zap:restore', "{$this->folder}/all.zapbackup");
         self::assertSame(0, $code);
         self::assertStringContainsString('Restored 8 jobs with', $out);
+        self::assertSame($before, $this->content());
+    }
+
+    public function test_recordings_and_practice_runs_come_back_with_their_files(): void
+    {
+        $recording = random_bytes(2_500_000);
+        $this->keep('01J00000000000000000000001', 'decoded', $recording, 'cycles');
+        $this->pdo()->exec("INSERT INTO practice_runs (id, job_id, seed, difficulty, faults, acts) SELECT '01J0000000000000000000000P', id, 7, 2, '[]', '[]' FROM repair_jobs LIMIT 1");
+        $before = $this->content();
+        $this->artisan('zap:backup', "{$this->folder}/all.zapbackup");
+
+        $this->pdo()->exec("DELETE FROM captures WHERE name = 'start.vcd'");
+        array_map(unlink(...), glob("{$this->folder}/captures/*") ?: []);
+        $this->keep('01J00000000000000000000002', 'decoded', 'of another bench', 'more');
+        [$code] = $this->artisan('zap:restore', "{$this->folder}/all.zapbackup");
+
+        self::assertSame(0, $code);
+        self::assertSame($before, $this->content());
+        self::assertSame(md5($recording), $before['beside']['01J00000000000000000000001.capture']);
+    }
+
+    public function test_a_recording_that_was_on_its_way_does_not_wait_for_ever(): void
+    {
+        $this->keep('01J00000000000000000000001', 'uploading', 'half of i', '');
+        $this->keep('01J00000000000000000000002', 'decoding', 'not a recording', '');
+        $this->artisan('zap:backup', "{$this->folder}/all.zapbackup");
+
+        $this->artisan('zap:restore', "{$this->folder}/all.zapbackup");
+
+        self::assertSame(['cancelled', 'failed'], $this->pdo()->query("SELECT state FROM captures WHERE name = 'start.vcd' ORDER BY id")->fetchAll(PDO::FETCH_COLUMN));
+    }
+
+    public function test_a_backup_from_before_there_were_recordings_is_read(): void
+    {
+        $this->artisan('zap:backup', "{$this->folder}/all.zapbackup");
+        $old = new PDO("sqlite:{$this->folder}/all.zapbackup");
+        foreach (['zap_pieces', 'captures', 'practice_runs'] as $table) {
+            $old->exec("DROP TABLE {$table}");
+        }
+        $old = null;
+        $this->keep('01J00000000000000000000002', 'decoded', 'of another bench', 'more');
+
+        self::assertSame(0, $this->artisan('zap:restore', "{$this->folder}/all.zapbackup")[0]);
+        $after = $this->content();
+        self::assertNotSame([], $after['observations']);
+        self::assertSame([[], [], []], [$after['captures'], $after['practice_runs'], $after['beside']]);
+    }
+
+    public function test_a_recording_that_cannot_be_written_changes_nothing(): void
+    {
+        $this->keep('01J00000000000000000000001', 'decoded', 'a recording', 'cycles');
+        $this->artisan('zap:backup', "{$this->folder}/all.zapbackup");
+        $copy = new PDO("sqlite:{$this->folder}/all.zapbackup");
+        $copy->exec('UPDATE zap_pieces SET file = 7 WHERE file = 1');
+        $copy = null;
+        file_put_contents("{$this->folder}/captures/01J00000000000000000000001.capture", 'as it is now');
+        $before = $this->content();
+
+        [$code, , $err] = $this->artisan('zap:restore', "{$this->folder}/all.zapbackup");
+
+        self::assertSame(2, $code);
+        self::assertStringContainsString('Nothing was changed', $err);
         self::assertSame($before, $this->content());
     }
 
@@ -88,7 +164,26 @@ final class BackupTest extends PhpUnitTestCase
      */
     private function artisan(string ...$arguments): array
     {
-        return Artisan::run(array_values($arguments), '', ['DB_DATABASE' => "{$this->folder}/bench.sqlite", 'CACHE_STORE' => 'array']);
+        return self::on($this->folder, ...$arguments);
+    }
+
+    /**
+     * @return array{int, string, string}
+     */
+    private static function on(string $folder, string ...$arguments): array
+    {
+        return Artisan::run(array_values($arguments), '', ['DB_DATABASE' => "{$folder}/bench.sqlite", 'CACHE_STORE' => 'array', 'QUEUE_CONNECTION' => 'sync']);
+    }
+
+    /** A recording of some job, with its files. */
+    private function keep(string $id, string $state, string $file, string $cycles): void
+    {
+        $this->pdo()->prepare("INSERT INTO captures (id, job_id, board_slug, name, state, size) SELECT ?, id, board_slug, 'start.vcd', ?, ? FROM repair_jobs LIMIT 1")->execute([$id, $state, strlen($file)]);
+        @mkdir("{$this->folder}/captures");
+        file_put_contents("{$this->folder}/captures/{$id}.capture", $file);
+        if ($cycles !== '') {
+            file_put_contents("{$this->folder}/captures/{$id}.cycles", $cycles);
+        }
     }
 
     private function pdo(): PDO
@@ -100,13 +195,18 @@ final class BackupTest extends PhpUnitTestCase
     }
 
     /**
-     * @return array<string, list<array<string, mixed>>>
+     * @return array<string, array<mixed>> the tables, and the files beside the database
      */
     private function content(): array
     {
         $content = [];
-        foreach (['boards', 'files', 'workshop', 'repair_jobs', 'observations'] as $table) {
+        foreach (['boards', 'files', 'workshop', 'repair_jobs', 'observations', 'practice_runs', 'captures'] as $table) {
             $content[$table] = $this->pdo()->query("SELECT * FROM {$table} ORDER BY 1")->fetchAll(PDO::FETCH_ASSOC);
+        }
+
+        $content['beside'] = [];
+        foreach (glob("{$this->folder}/captures/*") ?: [] as $file) {
+            $content['beside'][basename($file)] = md5_file($file);
         }
 
         return $content;
