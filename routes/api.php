@@ -59,6 +59,8 @@ Route::get('jobs/{job}/log.csv', [RecordController::class, 'csv']);
 Route::get('jobs/{job}/signals', [SignalController::class, 'show']);
 Route::get('jobs/{job}/signals/select', [SignalController::class, 'select']);
 Route::get('jobs/{job}/bus', [CaptureController::class, 'index']);
+Route::post('jobs/{job}/practice/capture', [CaptureController::class, 'simulate']);
+Route::get('captures/{capture}/file', [CaptureController::class, 'file']);
 Route::post('jobs/{job}/captures', [CaptureController::class, 'store']);
 Route::post('captures/{capture}/piece', [CaptureController::class, 'piece']);
 Route::post('captures/{capture}/cancel', [CaptureController::class, 'cancel']);

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Bench;
 
+use App\Models\Capture;
 use App\Models\Job;
 use App\Models\PracticeRun;
 use Illuminate\Support\Facades\DB;
@@ -69,6 +70,14 @@ final readonly class Practice
         });
     }
 
+    /**
+     * @throws InputRejected when the job is no practice
+     */
+    public static function run(Job $job): PracticeRun
+    {
+        return self::of($job) ?? throw InputRejected::of('', 'This is a real job: its instruments are on your bench.');
+    }
+
     public static function of(Job $job): ?PracticeRun
     {
         return PracticeRun::query()->where('job_id', $job->id)->first();
@@ -96,22 +105,62 @@ final readonly class Practice
     }
 
     /**
-     * @param  callable(Instruments): array{kind: string, payload: array<string, mixed>, minutes: float}  $use
+     * The analyser's clip on the processor: its recording lies among those of the job, and is decoded as one that was
+     * brought in.
+     *
+     * @param  string  $role  sick for this machine, good for a good one of its kind
+     *
+     * @throws InputRejected when the library does not know the bus
      */
-    private function answer(Job $job, PracticeRun $run, callable $use): void
+    public function capture(Job $job, PracticeRun $run, string $role): Capture
+    {
+        self::goesOn($run);
+        $board = $this->boards->find($job->board_slug);
+        if (($board->chips[$board->processor->chip ?? '']->type->bus ?? null) === null) {
+            throw InputRejected::of('', 'The library does not know the bus of the processor of this board.');
+        }
+        $bench = $this->bench($board, $run);
+        $bench->powerOn();
+        $content = $bench->recording($role === 'good');
+
+        return DB::transaction(function () use ($job, $run, $role, $content, $bench): Capture {
+            $number = 1 + Capture::query()->where('job_id', $job->id)->where('role', $role)->count();
+            $capture = Capture::query()->create(['job_id' => $job->id, 'board_slug' => $job->board_slug, 'name' => ($role === 'good' ? 'simulated good machine' : 'simulated start')." {$number}", 'role' => $role, 'size' => strlen($content), 'received' => strlen($content), 'state' => 'waiting']);
+            file_put_contents($capture->file(), $content);
+            $this->keep($run, $bench, $this->knowledge->step('capture')['minutes']);
+            $job->touch();
+
+            return $capture;
+        });
+    }
+
+    private static function goesOn(PracticeRun $run): void
     {
         if ($run->result !== null) {
             throw InputRejected::of('', 'This practice run is finished. Begin another one.');
         }
+    }
+
+    private function keep(PracticeRun $run, SimulatedBench $bench, float $minutes): void
+    {
+        $run->minutes += $minutes;
+        $run->steps++;
+        $run->acts = json_encode($bench->acts, JSON_THROW_ON_ERROR);
+        $run->save();
+    }
+
+    /**
+     * @param  callable(Instruments): array{kind: string, payload: array<string, mixed>, minutes: float}  $use
+     */
+    private function answer(Job $job, PracticeRun $run, callable $use): void
+    {
+        self::goesOn($run);
         $board = $this->boards->find($job->board_slug);
         $bench = $this->bench($board, $run);
         $seen = $use(new Instruments($bench, new StepCosts($board, $this->parts, $this->knowledge, $this->recorder->moment($job)->state, Workbench::usual())));
         DB::transaction(function () use ($job, $run, $seen, $bench): void {
             $this->recorder->record($job, $seen['kind'], (object) json_decode(json_encode($seen['payload'], JSON_THROW_ON_ERROR), false));
-            $run->minutes += $seen['minutes'];
-            $run->steps++;
-            $run->acts = json_encode($bench->acts, JSON_THROW_ON_ERROR);
-            $run->save();
+            $this->keep($run, $bench, $seen['minutes']);
         });
     }
 

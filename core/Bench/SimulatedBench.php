@@ -300,7 +300,7 @@ final class SimulatedBench
         if ($bus === null) {
             return [];
         }
-        $good = (new Machine($this->board, [], $this->seed, $this->shelf, $this->positions, $this->absent))->recorded(self::RECORDED);
+        $good = $this->good()->recorded(self::RECORDED);
         $sick = $this->machine()->recorded(self::RECORDED);
         if ($good === null || $sick === null) {
             return [];
@@ -308,6 +308,21 @@ final class SimulatedBench
         $ladder = (new LadderBuilder($bus, MemoryPlan::of($this->board)))->against($sick, $good);
 
         return $ladder->noted('recording', 'a good machine', 'right');
+    }
+
+    /**
+     * The start-up as an analyser records it, of this machine or of a good one of its kind that stands as this one does.
+     *
+     * @return string a Value Change Dump
+     */
+    public function recording(bool $ofGood): string
+    {
+        return ($ofGood ? $this->good() : $this->machine())->capture(self::RECORDED);
+    }
+
+    private function good(): Machine
+    {
+        return new Machine($this->board, [], $this->seed, $this->shelf, $this->positions, $this->absent);
     }
 
     /** Whether the processor gets as far as its first instruction. */

@@ -37,6 +37,40 @@ final class PracticeTest extends TestCase
         }
     }
 
+    public function test_the_analyser_records_the_dead_machine_and_a_good_one(): void
+    {
+        $id = $this->begin();
+        $run = PracticeRun::query()->where('job_id', $id)->firstOrFail();
+        $run->faults = (string) json_encode([['kind' => 'bad-contact', 'at' => 'U2.20', 'detail' => '', 'rate' => 1.0]]);
+        $run->save();
+        $this->assertAnswers('JobResponse', $this->postJson("api/jobs/{$id}/practice/capture", ['role' => 'good'])->assertCreated());
+        $job = $this->postJson("api/jobs/{$id}/practice/capture", ['role' => 'sick'])->assertCreated();
+        self::assertSame([2, 16], [$job->json('job.practice.steps'), $job->json('job.practice.minutes')]);
+
+        $bus = $this->getJson("api/jobs/{$id}/bus")->assertOk();
+        $this->assertAnswers('BusResponse', $bus);
+        self::assertSame([['simulated good machine 1', 'good', 'decoded'], ['simulated start 1', 'sick', 'decoded']], array_map(static fn (array $each): array => [$each['name'], $each['role'], $each['state']], $bus->json('bus.captures')));
+        [$good, $sick] = array_column($bus->json('bus.captures'), 'id');
+        $ladder = $this->getJson("api/captures/{$sick}/ladder?against={$good}")->assertOk();
+        self::assertLessThan(16, $ladder->json('ladder.distance'), 'The ROM that does not touch is met at the reset vector.');
+        $file = $this->get("api/captures/{$sick}/file")->assertOk();
+        self::assertStringContainsString('simulated-start-1.vcd', (string) $file->headers->get('Content-Disposition'));
+        self::assertStringStartsWith('$', (string) file_get_contents($file->baseResponse->getFile()->getPathname()));
+
+        // What was done to the machine is done to what is recorded.
+        $this->postJson("api/jobs/{$id}/practice/take", ['instrument' => 'reseat', 'site' => 'u2'])->assertOk();
+        $this->postJson("api/jobs/{$id}/practice/capture", ['role' => 'sick'])->assertCreated();
+        $again = last(array_column($this->getJson("api/jobs/{$id}/bus")->json('bus.captures'), 'id'));
+        self::assertNull($this->getJson("api/captures/{$again}/ladder?against={$good}")->json('ladder.divergence'));
+    }
+
+    public function test_a_real_job_has_no_simulated_analyser(): void
+    {
+        $real = $this->postJson('api/jobs', ['machine' => 'Real', 'board' => 'larkspur-64', 'symptom' => 'Dead.'])->json('job.id');
+        self::assertStringContainsString('real job', $this->postJson("api/jobs/{$real}/practice/capture")->assertUnprocessable()->json('problems.0.sentence'));
+        self::assertSame([], $this->getJson("api/jobs/{$real}/bus")->json('bus.captures'));
+    }
+
     public function test_it_ends_with_what_was_wrong_and_how_the_advice_does(): void
     {
         $id = $this->begin();

@@ -7,6 +7,7 @@ namespace App\Http\Controllers;
 use App\Bench\Assessor;
 use App\Bench\BoardShelf;
 use App\Bench\BusBench;
+use App\Bench\Practice;
 use App\Bench\Recorder;
 use App\Http\Resources\JobResource;
 use App\Jobs\DecodeCapture;
@@ -14,6 +15,8 @@ use App\Models\Capture;
 use App\Models\Job;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
+use Illuminate\Support\Str;
+use Symfony\Component\HttpFoundation\BinaryFileResponse;
 use ZapTrace\Formats\Capture as CaptureFile;
 use ZapTrace\Observations\BusCaptured;
 use ZapTrace\Problems\InputRejected;
@@ -25,6 +28,9 @@ final readonly class CaptureController
 {
     /** A piece that is sent at once, at most. */
     private const PIECE = 8 * 1024 * 1024;
+
+    /** Bytes that tell what a file is. */
+    private const BEGINNING = 64;
 
     public function __construct(private BoardShelf $boards, private BusBench $bench, private Recorder $recorder, private Assessor $assessor)
     {
@@ -49,6 +55,26 @@ final readonly class CaptureController
         file_put_contents($capture->file(), '');
 
         return response()->json(['capture' => $capture->id], 201);
+    }
+
+    /** The analyser on the practice bench: nothing is sent, the simulated machine is recorded. */
+    public function simulate(Request $request, Job $job, Practice $practice): JsonResponse
+    {
+        $this->decode($practice->capture($job, Practice::run($job), $this->role($request)));
+
+        return response()->json(['job' => JobResource::whole($job, $this->boards->find($job->board_slug), $this->assessor->view($job))], 201);
+    }
+
+    /** The file as it came, or as the practice bench recorded it. */
+    public function file(Capture $capture): BinaryFileResponse
+    {
+        if (! is_file($capture->file()) || $capture->state === 'uploading') {
+            throw InputRejected::of($capture->name, 'Its file is not here any more: bring the recording again.');
+        }
+        $name = Str::slug(pathinfo($capture->name, PATHINFO_FILENAME)) ?: 'recording';
+        $begins = (string) file_get_contents($capture->file(), false, null, 0, self::BEGINNING);
+
+        return response()->download($capture->file(), $name.(str_starts_with(ltrim($begins), '$') ? '.vcd' : '.csv'), ['Content-Type' => 'text/plain']);
     }
 
     /** The next piece of the file; it has to begin where the last one ended. */

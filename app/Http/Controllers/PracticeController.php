@@ -12,7 +12,6 @@ use App\Models\Job;
 use App\Models\PracticeRun;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
-use ZapTrace\Problems\InputRejected;
 
 final readonly class PracticeController
 {
@@ -51,28 +50,23 @@ final readonly class PracticeController
                 $with[$name] = $request->string($name)->trim()->toString();
             }
         }
-        $this->practice->take($job, $this->run($job), $request->string('instrument')->toString(), $with);
+        $this->practice->take($job, Practice::run($job), $request->string('instrument')->toString(), $with);
 
         return $this->whole($job);
     }
 
     public function step(Request $request, Job $job): JsonResponse
     {
-        $this->practice->step($job, $this->run($job), $request->string('action')->toString(), $request->string('site')->toString(), $request->string('sentence')->toString());
+        $this->practice->step($job, Practice::run($job), $request->string('action')->toString(), $request->string('site')->toString(), $request->string('sentence')->toString());
 
         return $this->whole($job);
     }
 
     public function finish(Job $job): JsonResponse
     {
-        $this->practice->finish($job, $this->run($job));
+        $this->practice->finish($job, Practice::run($job));
 
         return $this->whole($job);
-    }
-
-    private function run(Job $job): PracticeRun
-    {
-        return Practice::of($job) ?? throw InputRejected::of('', 'This is a real job: its instruments are on your bench.');
     }
 
     private function whole(Job $job, int $status = 200): JsonResponse

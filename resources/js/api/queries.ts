@@ -226,6 +226,16 @@ export const useTake = (id: string) =>
 export const useTakeStep = (id: string) =>
     useJobWrite(id, (step: { action: string; site: string; sentence: string }) => post<JobResponse>(`jobs/${id}/practice/step`, step));
 
+/** The analyser of the practice bench: the recording comes among those of the job. */
+export const useSimulateCapture = (id: string) => {
+    const cache = useQueryClient();
+    return useJobWrite(id, async (role: string) => {
+        const answer = await post<JobResponse>(`jobs/${id}/practice/capture`, { role });
+        await cache.invalidateQueries({ queryKey: busQuery(id).queryKey });
+        return answer;
+    });
+};
+
 export const useFinishPractice = (id: string) => useJobWrite<void, JobResponse>(id, () => post<JobResponse>(`jobs/${id}/practice/finish`));
 
 export function useBeginPractice() {

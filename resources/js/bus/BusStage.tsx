@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { problemsOf } from '../api/client';
-import { busQuery, useCapture, useSendCapture } from '../api/queries';
+import { busQuery, useCapture, useSendCapture, useSimulateCapture } from '../api/queries';
 import type { Board, Bus, BusCapture, Job } from '../api/schemas';
 import { Entries, StageHead } from '../job/Entries';
 import { Button, Choice, cn, FileInput, ProblemList, Tabs } from '../ui';
@@ -29,6 +29,7 @@ export default function BusStage({ job }: { job: Job; board: Board }) {
             )}
             {data && data.signals.length > 0 && (
                 <>
+                    {job.practice && !job.practice.result && <Simulate job={job} />}
                     <Send job={job} />
                     {data.captures.length === 0 ? (
                         <p className="text-soft">
@@ -43,6 +44,25 @@ export default function BusStage({ job }: { job: Job; board: Board }) {
                 </>
             )}
             <Entries job={job} kinds={['bus-capture']} title="Recorded" />
+        </div>
+    );
+}
+
+/** The analyser's clip on the processor of the practice bench. */
+function Simulate({ job }: { job: Job }) {
+    const simulate = useSimulateCapture(job.id);
+    return (
+        <div className="flex flex-col gap-2">
+            <div className="flex flex-wrap items-center gap-3">
+                <Button look="act" disabled={simulate.isPending} onClick={() => simulate.mutate('sick')}>
+                    {simulate.isPending ? 'Recording…' : 'Record this machine'}
+                </Button>
+                <Button disabled={simulate.isPending} onClick={() => simulate.mutate('good')}>
+                    Record a good one
+                </Button>
+                <span className="text-soft">The practice bench has both, on the same clips. Each recording takes 8 minutes.</span>
+            </div>
+            <ProblemList problems={problemsOf(simulate.error)} />
         </div>
     );
 }
@@ -143,13 +163,23 @@ function Captures({ job, bus, chosen, onChoose }: { job: Job; bus: Bus; chosen: 
                                         cancel
                                     </Button>
                                 ) : (
-                                    <Button
-                                        look="quiet"
-                                        aria-label={`Remove ${capture.name}`}
-                                        onClick={() => act.mutate({ id: capture.id, act: 'remove' })}
-                                    >
-                                        remove
-                                    </Button>
+                                    <>
+                                        <a
+                                            className="mr-3 inline-block min-h-6 underline underline-offset-2"
+                                            href={`/api/captures/${capture.id}/file`}
+                                            download
+                                            aria-label={`Save ${capture.name} as a file`}
+                                        >
+                                            save
+                                        </a>
+                                        <Button
+                                            look="quiet"
+                                            aria-label={`Remove ${capture.name}`}
+                                            onClick={() => act.mutate({ id: capture.id, act: 'remove' })}
+                                        >
+                                            remove
+                                        </Button>
+                                    </>
                                 )}
                             </td>
                         </tr>
