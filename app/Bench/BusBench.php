@@ -182,7 +182,7 @@ final readonly class BusBench
         if ($images !== []) {
             $references[] = ['id' => 'rom', 'name' => 'the ROM: '.implode(', ', array_map(static fn (string $chip): string => "{$chip} as in {$images[$chip]->name}", array_keys($images)))];
         }
-        foreach (Capture::query()->where('board_slug', $job->board_slug)->where('role', 'good')->where('state', 'decoded')->orderBy('created_at')->get() as $capture) {
+        foreach (Capture::query()->where('board_slug', $job->board_slug)->where('role', 'good')->where('state', 'decoded')->orderByRaw('job_id = ? desc', [$job->id])->orderBy('created_at')->get() as $capture) {
             $references[] = ['id' => $capture->id, 'name' => $capture->name.($capture->job_id === $job->id ? '' : ' (another job)')];
         }
 

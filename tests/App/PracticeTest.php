@@ -39,6 +39,9 @@ final class PracticeTest extends TestCase
 
     public function test_the_analyser_records_the_dead_machine_and_a_good_one(): void
     {
+        $other = $this->begin(3);
+        $this->postJson("api/jobs/{$other}/practice/capture", ['role' => 'good'])->assertCreated();
+        $theirs = $this->getJson("api/jobs/{$other}/bus")->json('bus.captures.0.id');
         $id = $this->begin();
         $run = PracticeRun::query()->where('job_id', $id)->firstOrFail();
         $run->faults = (string) json_encode([['kind' => 'bad-contact', 'at' => 'U2.20', 'detail' => '', 'rate' => 1.0]]);
@@ -51,6 +54,7 @@ final class PracticeTest extends TestCase
         $this->assertAnswers('BusResponse', $bus);
         self::assertSame([['simulated good machine 1', 'good', 'decoded'], ['simulated start 1', 'sick', 'decoded']], array_map(static fn (array $each): array => [$each['name'], $each['role'], $each['state']], $bus->json('bus.captures')));
         [$good, $sick] = array_column($bus->json('bus.captures'), 'id');
+        self::assertSame([$good, $theirs], array_column($bus->json('bus.against'), 'id'), 'Its own good one comes first.');
         $ladder = $this->getJson("api/captures/{$sick}/ladder?against={$good}")->assertOk();
         self::assertLessThan(16, $ladder->json('ladder.distance'), 'The ROM that does not touch is met at the reset vector.');
         $file = $this->get("api/captures/{$sick}/file")->assertOk();
