@@ -384,6 +384,16 @@ final class BoardFaults
             }
         }
 
+        foreach ($goes === [] ? [] : $this->board->banks as $bank) {
+            // A strobe that goes by this to the memory itself.
+            if (! isset($banks[$bank->name]) && array_intersect($bank->chips(), array_merge(...array_values($goes))) !== []) {
+                $banks[$bank->name] = $bank->name;
+                foreach (self::BEHIND['strobe'] as $kind => $strength) {
+                    $shows[$kind] = max($shows[$kind] ?? 0.0, $strength);
+                }
+            }
+        }
+
         foreach ($banks === [] && ! in_array($net->kind, ['data', 'address'], true) ? $this->board->banks : [] as $bank) {
             // Further up: what selects the bank, or strobes it, goes by what goes by this.
             if (array_intersect_key($chips, $this->leadingToServers($bank)) !== []) {
@@ -664,18 +674,39 @@ final class BoardFaults
                     }
                 } elseif ($role === 'select' || $role === 'strobe') {
                     // One part may serve several banks by different gates: each bank is a fault of its own.
-                    $share = $this->servesTogether($site, $banks) ? 0.5 : 1.0;
+                    $all = array_values(array_unique([...$banks, ...$this->enabledBy($site)]));
+                    $share = count($all) > count($banks) || $this->servesTogether($site, $banks) ? 0.5 : 1.0;
                     foreach ($banks as $bank) {
-                        $this->add($site, $kind, $mode, [$bank], $data === [] ? null : $data, null, count($banks) > 1 ? "bank {$bank}" : '', share: $share);
+                        $this->add($site, $kind, $mode, [$bank], $data === [] ? null : $data, null, count($all) > 1 ? "bank {$bank}" : '', share: $share);
                     }
                     if ($share < 1.0) {
-                        $this->add($site, $kind, $mode, $banks, $data === [] ? null : $data, null, 'all its banks', share: $share);
+                        $this->add($site, $kind, $mode, $all, $data === [] ? null : $data, null, 'all its banks', share: $share);
                     }
                 } else {
                     $this->add($site, $kind, $mode, $banks, $data === [] ? null : $data, $role === 'multiplexer' && $addresses !== [] ? $addresses : null);
                 }
             }
         }
+    }
+
+    /**
+     * The banks of which a part enables or strobes something that serves them.
+     *
+     * @return list<string>
+     */
+    private function enabledBy(string $ref): array
+    {
+        $banks = [];
+        foreach ($this->board->banks as $bank) {
+            foreach ($bank->servers as $server) {
+                if ($server->role !== 'supply' && $server->chip !== $ref && isset($this->enablesOf([$server->chip])[$ref])) {
+                    $banks[] = $bank->name;
+                    break;
+                }
+            }
+        }
+
+        return $banks;
     }
 
     /**

@@ -31,6 +31,9 @@ final class ProbePins implements Proposer
 
     private const MOST = 10;
 
+    /** A chance of a break that is too small to count, and is still there. */
+    private const HARDLY = 1e-6;
+
     /** So many pins of a line are offered as the one that pulls it. */
     private const PULLING = 12;
 
@@ -331,13 +334,12 @@ final class ProbePins implements Proposer
         }
         $isWrong = isset(self::wrongNets($conclusion)[$net->name]);
         if ($total > 0.0 && ($total > $held || ! $isWrong) && count($net->pins) > 1) {
-            $half = self::halving($shares);
-            [$from, $to] = [$net->pins[0], $net->pins[$half]];
-            foreach (['closed', 'open'] as $result) {
-                $outcomes[] = new ProposedOutcome($result === 'closed' ? 'they are connected' : 'they are not', [$this->tested($evidence, $conclusion, $from, $to, $result === 'closed')], ['kind' => 'continuity', 'payload' => ['from' => $from, 'to' => $to, 'result' => $result]]);
-            }
-            $done = array_filter($conclusion->evidence, static fn (Evidence $seen): bool => $seen->kind === Evidence::CONTINUITY && str_starts_with($seen->id, "continuity {$from} {$to} "));
-            if ($done === []) {
+            $half = self::halving($conclusion, $net, $shares);
+            if ($half !== null) {
+                [$from, $to] = [$net->pins[0], $net->pins[$half]];
+                foreach (['closed', 'open'] as $result) {
+                    $outcomes[] = new ProposedOutcome($result === 'closed' ? 'they are connected' : 'they are not', [$this->tested($evidence, $conclusion, $from, $to, $result === 'closed')], ['kind' => 'continuity', 'payload' => ['from' => $from, 'to' => $to, 'result' => $result]]);
+                }
                 $proposals[] = new Proposal('continuity', $net->name, "Power off: is {$from} connected to {$to}?", "halves the trace of {$net->name}", 'continuity', $outcomes, needs: Equipment::Meter);
             }
             arsort($shares);
@@ -390,22 +392,42 @@ final class ProbePins implements Proposer
     }
 
     /**
-     * The place that parts the chances of a break most evenly.
+     * The place that parts the chances of a break most evenly, of those that were not measured from the first pin on.
      *
      * @param  array<int, float>  $shares  by place along the trace
+     * @return int|null null where it is known how far the trace goes
      */
-    private static function halving(array $shares): int
+    private static function halving(Conclusion $conclusion, Net $net, array $shares): ?int
     {
-        $total = array_sum($shares);
+        $places = array_flip($net->pins);
+        $reached = 0;
+        $broken = count($net->pins);
+        foreach ($conclusion->evidence as $seen) {
+            if ($seen->kind === Evidence::CONTINUITY && preg_match('/^continuity (\S+) (\S+) /', $seen->id, $match) === 1 && ($places[$match[1]] ?? null) === 0 && isset($places[$match[2]])) {
+                if ($seen->abnormal) {
+                    $broken = min($broken, $places[$match[2]]);
+                } else {
+                    $reached = max($reached, $places[$match[2]]);
+                }
+            }
+        }
+        // The leg of the first pin is open towards all the others. What is unlikely is not ruled out.
+        $from = $reached === 0 ? 0 : $reached + 1;
+        $left = array_map(static fn (float $share): float => $share + self::HARDLY, array_filter($shares, static fn (int $place): bool => $place >= $from && $place <= $broken, ARRAY_FILTER_USE_KEY));
+        $total = array_sum($left);
         $sum = 0.0;
-        foreach ($shares as $place => $share) {
+        $half = null;
+        foreach ($left as $place => $share) {
             $sum += $share;
-            if ($place > 0 && $sum >= $total / 2.0) {
-                return $place;
+            if ($place > $reached && $place < $broken) {
+                $half = $place;
+                if ($sum >= $total / 2.0) {
+                    break;
+                }
             }
         }
 
-        return max(1, count($shares) - 1);
+        return $half;
     }
 
     private function tested(SignalEvidence $evidence, Conclusion $conclusion, string $from, string $to, bool $closed): Evidence

@@ -170,7 +170,8 @@ final readonly class SignalEvidence
     }
 
     /**
-     * Chips of several outputs that alone drive a line that was wrong, while what they go by was not seen to be.
+     * Chips of several outputs that alone drive a line that was wrong, while neither their own pin was seen to be right nor
+     * what they go by to be wrong.
      *
      * @param  array<string, array{state: MachineState, seen: array<string, array{what: PinSeen, observation: string, times: int}>}>  $groups
      * @return array<string, list<MachineState>> chip => the states it was so in
@@ -178,17 +179,33 @@ final readonly class SignalEvidence
     private function failing(array $groups): array
     {
         $failing = [];
+        $right = [];
+        foreach ($groups as ['state' => $state, 'seen' => $readings]) {
+            foreach ($readings as $pin => $reading) {
+                if ($reading['what']->isRight() === true) {
+                    $right["{$pin} {$reading['what']->situation->value}"][] = $state;
+                }
+            }
+        }
         foreach ($groups as ['state' => $state, 'seen' => $readings]) {
             $wrong = [];
+            $situation = '';
             foreach ($readings as $pin => $reading) {
+                $situation = $reading['what']->situation->value;
                 $net = $reading['what']->isRight() === false ? $this->structure->board->netlist->netOf((string) $pin) : null;
                 $wrong += $net === null ? [] : [$net->name => $net];
             }
             foreach ($wrong as $net) {
                 $drivers = $this->structure->driversOf($net);
                 $fed = array_filter(count($drivers) === 1 ? $this->structure->causesOf($drivers[0]) : [], fn (string $input): bool => isset($wrong[$this->structure->board->netlist->netOf($input)->name ?? '']));
-                if (count($drivers) === 1 && $fed === [] && $this->structure->outputsOf(Netlist::chipOf($drivers[0])) > 1) {
-                    $failing[Netlist::chipOf($drivers[0])][] = $state;
+                if (count($drivers) !== 1 || $fed !== []) {
+                    continue;
+                }
+                $chip = Netlist::chipOf($drivers[0]);
+                // Right at its own pin, the line is lost on the way.
+                $gives = array_filter($right["{$drivers[0]} {$situation}"] ?? [], static fn (MachineState $before): bool => $before->sameAt([$chip], $state)) !== [];
+                if (! $gives && $this->structure->outputsOf($chip) > 1) {
+                    $failing[$chip][] = $state;
                 }
             }
         }

@@ -12,9 +12,11 @@ use Tests\Support\SickBench;
 use ZapTrace\Bench\Apprentice;
 use ZapTrace\Bench\FaultKind;
 use ZapTrace\Bench\InjectedFault;
+use ZapTrace\Reasoning\BoardFaults;
 use ZapTrace\Reasoning\Evidence;
 use ZapTrace\Reasoning\Reasoner;
 use ZapTrace\Reasoning\Step;
+use ZapTrace\Reasoning\SuspectedFault;
 use ZapTrace\Signals\SignalEvidence;
 use ZapTrace\Signals\Situation;
 use ZapTrace\Signals\Structure;
@@ -201,5 +203,79 @@ final class WhatLeadsThereTest extends TestCase
     {
         self::assertSame('A15', SignalEvidence::pulled(substr(SignalEvidence::pulling('U17', 'A15'), strlen('U17/'))));
         self::assertNull(SignalEvidence::pulled('dead'));
+    }
+
+    public function test_what_selects_one_bank_and_enables_the_buffer_of_others_shows_in_all(): void
+    {
+        // U8 selects the screen memory, and lets the buffer of the other banks drive.
+        $faults = BoardFaults::of(Boards::shipped('tamarisk-two'), Boards::modes())->all();
+        $whole = array_values(array_filter($faults, static fn (SuspectedFault $fault): bool => $fault->id === 'U8/dead/all its banks'));
+        self::assertCount(1, $whole);
+        self::assertEqualsCanonicalizing(['0', '1', 'screen'], $whole[0]->banks);
+
+        $sick = SickBench::with('tamarisk-two', new InjectedFault(FaultKind::Dead, 'U8'));
+        $bench = Bench::with('tamarisk-two')->note('sign blank', 'count nothing')->read(SickBench::swept($sick, '0'))->read(SickBench::swept($sick, 'screen'))
+            ->record('probe', ['pin' => 'U14.19', 'situation' => 'free-run', 'state' => 'silent', 'expected' => 'pulsing'])
+            ->record('continuity', ['from' => 'U8.14', 'to' => 'U14.19', 'result' => 'closed']);
+        self::assertSame('U8', $bench->leading());
+        self::assertGreaterThan(0.6, $bench->share('U8'));
+    }
+
+    public function test_a_trace_is_followed_on_behind_what_was_measured(): void
+    {
+        $bench = Bench::with('tamarisk-two')->note('sign blank');
+        foreach (['U12.3' => 'silent', 'U5.3' => 'pulsing', 'U5.17' => 'pulsing'] as $pin => $state) {
+            $bench = $bench->record('probe', ['pin' => $pin, 'situation' => 'free-run', 'state' => $state, 'expected' => 'pulsing']);
+        }
+        // BA7 lies U5.3 U8.9 U42.14 U2.3 J2.8 U3.3 U12.3, and is broken before U3.3.
+        $places = array_flip(Boards::shipped('tamarisk-two')->netlist->nets['BA7']->pins);
+        $tests = 0;
+        while (($step = array_values(array_filter($bench->steps(), static fn (Step $each): bool => $each->key() === 'continuity BA7'))[0] ?? null) !== null) {
+            self::assertMatchesRegularExpression('/is U5\.3 connected to (\S+)\?/', $step->sentence);
+            preg_match('/connected to (\S+)\?/', $step->sentence, $match);
+            $bench = $bench->record('continuity', ['from' => 'U5.3', 'to' => $match[1], 'result' => $places[$match[1]] >= $places['U3.3'] ? 'open' : 'closed']);
+            self::assertLessThanOrEqual(3, ++$tests, 'Six places are halved in at most three tests.');
+        }
+        $wire = array_values(array_filter($bench->steps(), static fn (Step $each): bool => $each->key() === 'wire BA7'))[0] ?? null;
+        self::assertStringContainsString('from J2.8 to U3.3', $wire->sentence ?? '');
+    }
+
+    public function test_a_trace_is_followed_on_where_the_meter_speaks_against_what_is_likely(): void
+    {
+        $bench = Bench::with('tamarisk-two')->note('sign blank');
+        foreach (['U5.3' => 'pulsing', 'U5.17' => 'pulsing', 'U8.9' => 'silent', 'U42.14' => 'silent', 'U2.3' => 'silent'] as $pin => $state) {
+            $bench = $bench->record('probe', ['pin' => $pin, 'situation' => 'free-run', 'state' => $state, 'expected' => 'pulsing']);
+        }
+        $bench = $bench->record('continuity', ['from' => 'U5.3', 'to' => 'U8.9', 'result' => 'closed']);
+
+        self::assertSame('BA7', $bench->leading());
+        self::assertContains('continuity BA7', $bench->proposed(), 'There is something left to measure.');
+    }
+
+    public function test_a_break_before_what_strobes_the_memory_is_thought_of_before_its_decoder_comes_out(): void
+    {
+        // U7 gives the row strobe of the main memory by /MAIN; U60 and U61 the column strobes.
+        $sick = SickBench::with('halyard-16', new InjectedFault(FaultKind::OpenTrace, '/MAIN', 'U7.5'));
+        $bench = Bench::with('halyard-16')->note('sign blank')->read(SickBench::swept($sick, 'main'));
+        $bench = $bench->record('pin-walk', (new Apprentice($sick))->walked('U67', Situation::FreeRun)['payload'])
+            ->record('probe', ['pin' => 'U7.5', 'situation' => 'free-run', 'state' => 'silent', 'expected' => 'pulsing'])
+            ->record('continuity', ['from' => 'U67.4', 'to' => 'U60.5', 'result' => 'closed']);
+
+        self::assertSame('/MAIN', $bench->leading());
+        self::assertSame('continuity /MAIN', $bench->proposed()[0]);
+        self::assertStringContainsString('U7.5', $bench->steps()[0]->sentence);
+    }
+
+    public function test_an_output_that_was_right_before_another_repair_still_clears_its_part(): void
+    {
+        $walked = ['chip' => 'U67', 'situation' => 'free-run', 'wrong' => [], 'pulsing' => ['U67.1', 'U67.2', 'U67.3', 'U67.4'], 'unknown' => []];
+        $wrong = ['pin' => 'U7.5', 'situation' => 'free-run', 'state' => 'silent', 'expected' => 'pulsing'];
+        $touched = Bench::with('halyard-16')->note('sign blank')->record('pin-walk', $walked)->note('reseat u6 as before')->record('probe', $wrong);
+        $inReset = Bench::with('halyard-16')->note('sign blank')->record('pin-walk', ['situation' => 'reset'] + $walked)->note('reseat u6 as before')->record('probe', $wrong);
+        $untouched = Bench::with('halyard-16')->note('sign blank', 'reseat u6 as before')->record('probe', $wrong);
+
+        self::assertSame('/MAIN', $touched->leading());
+        self::assertLessThan($untouched->share('U67') / 3.0, $touched->share('U67'));
+        self::assertGreaterThan($untouched->share('U67') / 2.0, $inReset->share('U67'), 'What it gives in reset is another thing.');
     }
 }
