@@ -98,6 +98,33 @@ final readonly class BoardEditor
     }
 
     /**
+     * Pins that were on one net and are on another now: a pin is on one net only, so a slip of the keys takes it away
+     * from where it was.
+     *
+     * @return list<string> a sentence for each
+     */
+    public static function moved(stdClass $before, stdClass $after): array
+    {
+        $netOf = static function (stdClass $file): array {
+            $netOf = [];
+            foreach (self::list($file, 'nets') as $net) {
+                $netOf += array_fill_keys(explode(' ', self::text($net, 'pins')), self::text($net, 'name'));
+            }
+
+            return $netOf;
+        };
+        $now = $netOf($after);
+        $moved = [];
+        foreach ($netOf($before) as $pin => $net) {
+            if (isset($now[$pin]) && $now[$pin] !== $net) {
+                $moved[] = "{$pin} was on {$net}; it is on {$now[$pin]} now.";
+            }
+        }
+
+        return $moved;
+    }
+
+    /**
      * Nets from a list: CSV lines of net, chip and pin, or "net: chip.pin chip.pin". A net that is there already is
      * replaced.
      *

@@ -23,6 +23,17 @@ final class DrawingTest extends TestCase
         $this->postJson('api/jobs', ['machine' => 'Mine', 'board' => $slug])->assertCreated();
     }
 
+    public function test_a_pin_that_goes_from_one_net_to_another_is_told(): void
+    {
+        $slug = $this->postJson('api/drawings', ['name' => 'Slip', 'from' => 'larkspur-64'])->json('board.slug');
+        $this->postJson("api/boards/{$slug}/drawing", ['line' => 'chip u90 74LS00 at 60,60'])->assertOk();
+        $slip = $this->postJson("api/boards/{$slug}/drawing", ['line' => 'u90.1 u90.2 u1.39 = NEWNET'])->assertOk();
+        $this->assertAnswers('DrawingResponse', $slip);
+        self::assertSame(['U1.39 was on PHI2; it is on NEWNET now.'], $slip->json('said'));
+        self::assertSame([], $this->postJson("api/boards/{$slug}/drawing", ['content' => $slip->json('before')])->assertOk()->json('said'));
+        self::assertSame(['U90.1 was on PHI2; it is on A0 now.'], [...$this->postJson("api/boards/{$slug}/drawing", ['line' => 'u90.1 = PHI2'])->json('said'), ...$this->postJson("api/boards/{$slug}/drawing", ['text' => 'A0: U1.9 U24.24 U30.3 U2.10 J3.1 U26.38 U27.11 U90.1'])->json('said')]);
+    }
+
     public function test_a_netlist_is_taken_in_whole_or_not_at_all(): void
     {
         $slug = $this->postJson('api/drawings', ['name' => 'List'])->json('board.slug');

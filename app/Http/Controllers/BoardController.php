@@ -91,10 +91,13 @@ final readonly class BoardController
         }
         $this->boards->import($this->encoded($changed));
 
-        return $this->drawn($slug, before: $before);
+        return $this->drawn($slug, before: $before, said: $request->filled('content') ? [] : BoardEditor::moved($file, $changed));
     }
 
-    private function drawn(string $slug, int $status = 200, ?string $before = null): JsonResponse
+    /**
+     * @param  list<string>  $said  what else came of it
+     */
+    private function drawn(string $slug, int $status = 200, ?string $before = null, array $said = []): JsonResponse
     {
         $board = $this->boards->find($slug);
 
@@ -104,6 +107,7 @@ final readonly class BoardController
             'notices' => array_slice((new NetlistCheck)->notices($board), 0, 60),
             'forms' => BoardEditor::FORMS,
             'before' => $before,
+            'said' => $said,
         ], $status);
     }
 

@@ -1025,6 +1025,7 @@ export interface DrawingResponse {
     }[];
     forms: BenchForm[];
     before: string | null;
+    said: string[];
 }
 export interface RomResponse {
     rom: Rom;

@@ -86,6 +86,14 @@ export default function BoardEditor() {
                             </Button>
                         </form>
                         <ProblemList problems={problemsOf(draw.error)} />
+                        {draw.data && draw.data.said.length > 0 && (
+                            <ul role="status" className="border-l-4 border-ochre pl-3">
+                                {draw.data.said.slice(0, 8).map((sentence) => (
+                                    <li key={sentence}>{sentence}</li>
+                                ))}
+                                {draw.data.said.length > 8 && <li className="text-soft">and {draw.data.said.length - 8} more</li>}
+                            </ul>
+                        )}
                         <div className="grid items-start gap-6 min-[1000px]:grid-cols-[minmax(0,1.9fr)_minmax(0,1fr)]">
                             <section aria-label="Plan" className="min-w-0">
                                 <div ref={plan} {...drag}>
