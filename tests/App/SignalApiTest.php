@@ -20,6 +20,17 @@ final class SignalApiTest extends TestCase
         self::assertNotEmpty($answer->json('signals.clocks'));
     }
 
+    public function test_the_trace_that_is_suspected_most_is_followed_without_being_asked_for(): void
+    {
+        $job = $this->newJob();
+        self::assertNull($this->getJson("api/jobs/{$job->id}/signals?chip=U9")->json('signals.path'));
+        foreach (['u13.5' => 'silent', 'u14.5' => 'silent', 'u9.5' => 'pulsing', 'u5.4' => 'pulsing'] as $pin => $state) {
+            $this->postJson("api/jobs/{$job->id}/observations", ['kind' => 'probe', 'payload' => ['pin' => $pin, 'situation' => 'free-run', 'state' => $state]])->assertCreated();
+        }
+        self::assertSame('MA0', $this->getJson("api/jobs/{$job->id}/signals?chip=U9")->json('signals.path.net'));
+        self::assertSame('A5', $this->getJson("api/jobs/{$job->id}/signals?chip=U9&net=A5")->json('signals.path.net'));
+    }
+
     public function test_a_reading_is_kept_with_what_it_should_have_been(): void
     {
         $job = $this->newJob();

@@ -15,6 +15,7 @@ use ZapTrace\Numbers\Notation;
 use ZapTrace\Numbers\Radix;
 use ZapTrace\Numbers\UnreadableNumber;
 use ZapTrace\Problems\InputRejected;
+use ZapTrace\Reasoning\SiteKind;
 use ZapTrace\Signals\Situation;
 
 /**
@@ -39,7 +40,10 @@ final readonly class SignalController
             throw InputRejected::of('net', "{$board->name} has no net \"{$net}\".");
         }
 
-        return response()->json(['signals' => SignalView::of($assessment, $board, $situation, $this->prober->expected($board, $assessment->now, $situation), $chip, $board->netlist->find($net))]);
+        // The trace that is suspected most is followed without being asked for.
+        $suspect = $net === '' ? $assessment->conclusion->suspects()[0] ?? null : null;
+
+        return response()->json(['signals' => SignalView::of($assessment, $board, $situation, $this->prober->expected($board, $assessment->now, $situation), $chip, $board->netlist->find($suspect?->kind === SiteKind::Net ? $suspect->site : $net))]);
     }
 
     public function select(Request $request, Job $job): JsonResponse

@@ -26,7 +26,8 @@ export default function SignalsStage({ job, board }: { job: Job; board: Board })
     // As it was probed last, until another is chosen.
     const [asked, setSituation] = useState<Situation | ''>('');
     const [ref, setRef] = useState(() => params.get('chip') ?? leading(job, board));
-    const [pin, setPin] = useState(1);
+    // Where something is wrong, or is to be measured, until another is chosen.
+    const [pin, setPin] = useState<number | null>(null);
     const [below, setBelow] = useState(false);
     const [net, setNet] = useState(params.get('net') ?? '');
     const signals = useQuery({ ...signalsQuery(job.id, asked, ref, net, job.changedAt), placeholderData: keepPreviousData });
@@ -36,7 +37,12 @@ export default function SignalsStage({ job, board }: { job: Job; board: Board })
     const data = signals.data;
     const situation = asked || data?.situation || 'running';
     const chip = data?.chip ?? null;
-    const chosen = chip?.pins.find((each) => each.number === pin) ?? chip?.pins[0] ?? null;
+    const chosen =
+        chip?.pins.find((each) => each.number === pin) ??
+        chip?.pins.find((each) => each.right === false) ??
+        chip?.pins.find((each) => each.net !== null && each.direction !== 'supply') ??
+        chip?.pins[0] ??
+        null;
     const see = (name: string, what: object) => record.mutate({ kind: 'probe', payload: { pin: name, situation, ...what } });
     const pick = (name: string) => {
         const [to, number] = name.split('.');
@@ -76,7 +82,7 @@ export default function SignalsStage({ job, board }: { job: Job; board: Board })
                                 <select
                                     id={id}
                                     value={ref}
-                                    onChange={(event) => (setRef(event.target.value), setPin(1))}
+                                    onChange={(event) => (setRef(event.target.value), setPin(null))}
                                     className="max-w-72"
                                 >
                                     {data && chip === null && <option value={ref}>choose one</option>}
