@@ -25,8 +25,9 @@ final readonly class PathStrip
      * @param  string|null  $next  the pin to probe next
      * @param  int|null  $parts  number of the stage at which right becomes wrong
      * @param  bool  $breaks  whether the net starts right and is wrong at a load: it is broken on the way
+     * @param  array{from: string, to: string, points: int}|null  $between  the last pin along it that was right and the first that was wrong, with the pins between; null where its pins do not part that way
      */
-    private function __construct(public Net $net, public array $stages, public array $loads, public array $drivers, public array $removable, public ?string $next, public ?int $parts, public bool $breaks)
+    private function __construct(public Net $net, public array $stages, public array $loads, public array $drivers, public array $removable, public ?string $next, public ?int $parts, public bool $breaks, public ?array $between)
     {
     }
 
@@ -57,7 +58,7 @@ final readonly class PathStrip
         $netlist = $structure->board->netlist;
         $several = $structure->driversOf($net);
 
-        return new self($net, $stages, $netlist->loads($net), count($several) > 1 ? $several : [], self::removable($structure, $net), self::next($stages, $net, $right, $shares, $structure), self::parting($stages, $right), self::breaks($stages, $netlist->loads($net), $right));
+        return new self($net, $stages, $netlist->loads($net), count($several) > 1 ? $several : [], self::removable($structure, $net), self::next($stages, $net, $right, $shares, $structure), self::parting($stages, $right), $breaks = self::breaks($stages, $netlist->loads($net), $right), $breaks ? self::between($net, $right) : null);
     }
 
     /**
@@ -204,6 +205,25 @@ final readonly class PathStrip
         $last = $stages === [] ? '' : $stages[count($stages) - 1]['output'];
 
         return ($right[$last] ?? null) === true && array_filter($loads, static fn (string $load): bool => ($right[$load] ?? null) === false) !== [];
+    }
+
+    /**
+     * @param  array<string, bool|null>  $right
+     * @return array{from: string, to: string, points: int}|null
+     */
+    private static function between(Net $net, array $right): ?array
+    {
+        $reached = $lost = [];
+        foreach ($net->pins as $place => $pin) {
+            $seen = $right[$pin] ?? null;
+            $reached = $seen === true ? [...$reached, $place] : $reached;
+            $lost = $seen === false ? [...$lost, $place] : $lost;
+        }
+        if ($reached === [] || $lost === [] || max($reached) > min($lost)) {
+            return null;
+        }
+
+        return ['from' => $net->pins[max($reached)], 'to' => $net->pins[min($lost)], 'points' => min($lost) - max($reached) - 1];
     }
 
     /**

@@ -155,7 +155,7 @@ final class SignalView
         return [
             'net' => $strip->net->name,
             'stages' => array_map(static fn (array $stage): array => ['chip' => $stage['chip'], 'part' => $board->chips[$stage['chip']]->part, 'role' => $board->chips[$stage['chip']]->role, 'inputs' => array_map($pin, $stage['inputs']), 'output' => $pin($stage['output'])], $strip->stages),
-            'loads' => array_map($pin, $strip->loads), 'drivers' => array_map($pin, $strip->drivers), 'removable' => $strip->removable, 'next' => $strip->next, 'parts' => $strip->parts, 'breaks' => $strip->breaks,
+            'loads' => array_map($pin, $strip->loads), 'drivers' => array_map($pin, $strip->drivers), 'removable' => $strip->removable, 'next' => $strip->next, 'parts' => $strip->parts, 'breaks' => $strip->breaks, 'between' => $strip->between,
         ];
     }
 

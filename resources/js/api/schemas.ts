@@ -927,6 +927,11 @@ export interface SignalPath {
     next: string | null;
     parts: number | null;
     breaks: boolean;
+    between: null | {
+        from: string;
+        to: string;
+        points: number;
+    };
 }
 export interface PathStage {
     chip: string;

@@ -71,8 +71,18 @@ export function PathStrip({ path, onPick }: { path: SignalPath; onPick: (pin: st
             )}
             {path.breaks && (
                 <p>
-                    <strong>It starts right and does not arrive:</strong> {path.net} itself is broken on the way. Find between which pins
-                    under Traces.
+                    <strong>It starts right and does not arrive:</strong> {path.net} itself is broken{' '}
+                    {path.between ? (
+                        <>
+                            between <span className="font-mono">{path.between.from}</span> and{' '}
+                            <span className="font-mono">{path.between.to}</span>
+                            {path.between.points > 0 &&
+                                `, ${path.between.points === 1 ? 'with one pin' : `with ${path.between.points} pins`} between them: halve it under Traces`}
+                            .
+                        </>
+                    ) : (
+                        'on the way. Find between which pins under Traces.'
+                    )}
                 </p>
             )}
             {path.drivers.length > 0 && (

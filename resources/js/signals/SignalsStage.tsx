@@ -76,7 +76,7 @@ export default function SignalsStage({ job, board }: { job: Job; board: Board })
                     <Tabs.Tab value="clocks">Clock tree</Tabs.Tab>
                 </Tabs.List>
                 <Tabs.Panel value="pins" className="flex flex-col gap-4">
-                    <div className="flex flex-wrap items-end gap-3">
+                    <div className={cn('flex flex-wrap items-end gap-3', !data && 'hidden')}>
                         <Field label="Chip">
                             {(id) => (
                                 <select

@@ -333,6 +333,10 @@ final class ProbingTest extends TestCase
         // Right where it starts, wrong at a load: it parts on the net, behind the last stage.
         $strip = PathStrip::of($structure, $net, ['U5.4' => true, $far => false], ['MA0' => 0.95]);
         self::assertTrue($strip->breaks);
+        self::assertSame(['from' => 'U5.4', 'to' => $far, 'points' => count($net->pins) - 2], $strip->between);
+        $between = static fn (array $right): ?array => PathStrip::of($structure, $net, ['U5.4' => true] + $right, [])->between;
+        self::assertSame(['from' => 'U9.5', 'to' => 'U13.5', 'points' => 0], $between(['U9.5' => true, 'U13.5' => false, 'U14.5' => false]));
+        self::assertNull($between(['U13.5' => false, 'U14.5' => true]), 'Its pins do not part that way: one leg is open.');
         self::assertNull($strip->parts, 'No stage is to blame.');
         self::assertNull($strip->next);
         self::assertFalse(PathStrip::of($structure, $net, [$far => false], [])->breaks, 'Where it starts was not touched.');
