@@ -34,7 +34,7 @@ final class BoardFaults
     /** How the failure of what lies behind a server shows in its bank: as the server's own, and less surely. */
     private const BEHIND = [
         'select' => ['high' => 0.6, 'bank-places' => 0.3, 'bank-unstable' => 0.2],
-        'strobe' => ['high' => 0.6, 'bank-places' => 0.15, 'bank-unstable' => 0.3, 'bank-strobe' => 0.5],
+        'strobe' => ['high' => 0.6, 'bank-places' => 0.4, 'bank-unstable' => 0.3, 'bank-strobe' => 0.5], // Stuck, a gate strobes never or all the time.
         'buffer' => ['high' => 0.6, 'low' => 0.15, 'bank-places' => 0.3],
         'multiplexer' => ['bank-alias' => 0.4, 'bank-strobe' => 0.3, 'bank-multiplexer' => 0.3, 'bank-places' => 0.4, 'high' => 0.4],
         'refresh' => ['bank-fades' => 0.6],

@@ -27,6 +27,12 @@ final readonly class ReadMemory implements Proposer
     /** What is seen when a bank is read that is not right. */
     private const OF_BANK = ['places', 'bank-places', 'alias', 'bank-alias', 'bank-strobe', 'bank-multiplexer', 'tied', 'unstable', 'bank-unstable', 'high', 'low', Evidence::CONTENTION];
 
+    /** What is seen of a bank as a whole. */
+    private const BANK_WIDE = ['bank-places', 'bank-unstable', 'bank-multiplexer', 'bank-strobe', 'bank-alias'];
+
+    /** What is seen of bits that are neither right nor always one level. */
+    private const CHANGING = ['places', 'bank-places', 'unstable', 'bank-unstable'];
+
     /** Readings of a bank from which on all of it was looked at, if not every cell. */
     private const ALL_OVER = 32;
 
@@ -47,6 +53,12 @@ final readonly class ReadMemory implements Proposer
         foreach ($conclusion->evidence as $seen) {
             if ($seen->banks !== []) {
                 $asked["{$seen->kind}/{$seen->banks[0]}/".implode(',', $seen->lines)] = true;
+            }
+            // Where a bit is now this, now that, one more reading of it tells nothing.
+            foreach ($seen->abnormal && in_array($seen->kind, self::CHANGING, true) && $seen->state->sameParts($conclusion->now) ? $seen->banks : [] as $bank) {
+                foreach ($seen->lines === [] ? $conclusion->board->banks[$bank]->lines() : $seen->lines as $line) {
+                    $asked["high/{$bank}/{$line}"] = $asked["low/{$bank}/{$line}"] = true;
+                }
             }
         }
         foreach ($conclusion->evidence as $seen) {
@@ -107,12 +119,14 @@ final readonly class ReadMemory implements Proposer
         foreach ($conclusion->suspects() as $suspect) {
             $shares[(string) $suspect->seat] = ($shares[(string) $suspect->seat] ?? 0.0) + $suspect->share;
         }
+        $wide = $this->bankWide($conclusion, $bits);
         $proposals = [];
         foreach ($conclusion->board->banks as $bank) {
             $chips = array_intersect_key($shares, array_flip($bank->chips()));
             $worth = $chips !== [] && array_sum($chips) >= self::WORTH_SWEEPING && ! $this->isKnown($conclusion, $bank, $chips) || count($bits[$bank->name] ?? []) >= self::MANY;
+            $elsewhere = array_values(array_diff_key($wide, [$bank->name => '']))[0] ?? null;
             // While it fails every bank is looked at once.
-            if (isset($swept[$bank->name]) || ! $worth && ! $conclusion->now->isFailing() || $this->addressIn($conclusion, $bank->name) === null) {
+            if (isset($swept[$bank->name]) || ! $worth && $elsewhere === null && ! $conclusion->now->isFailing() || $this->addressIn($conclusion, $bank->name) === null) {
                 continue;
             }
             $seen = static fn (string $kind, int $line, bool $abnormal): Evidence => new Evidence("sweep {$bank->name} {$kind} {$line} ".($abnormal ? 'wrong' : 'right'), $kind, $abnormal, $modes->rate('readOften'), $modes->rate('miss'), [$bank->name], [$line], [], $abnormal ? 1.0 : self::SWEPT, $conclusion->now, '');
@@ -123,14 +137,42 @@ final readonly class ReadMemory implements Proposer
                     $right[] = $seen($kind, $line, false);
                 }
             }
+            if (! $worth && $elsewhere !== null) {
+                // What serves several banks is wrong in all of them.
+                $lines = in_array($elsewhere, ['high', 'low'], true) ? array_map(static fn (int $line): array => [$line], $bank->lines()) : [$bank->lines()];
+                $outcomes = [new ProposedOutcome('as wrong as the other', array_map(fn (array $each): Evidence => new Evidence("sweep {$bank->name} {$elsewhere} ".implode(',', $each).' wrong', $elsewhere, true, $modes->rate('readOften'), $modes->rate('miss'), [$bank->name], $each, [], 1.0, $conclusion->now, ''), $lines), null)];
+            }
             $outcomes[] = new ProposedOutcome('all of it is right', $right, null);
             $proposals[] = new Proposal(
                 'read', "bank {$bank->name}", ($conclusion->now->isFailing() ? 'Leave it on while it fails. ' : '')."Fill bank {$bank->name} from its lowest address up with bytes that differ from address to address, then read them back: which bits are wrong, and where?",
-                'names the bit where only the bank is known', 'read', $outcomes, minutes: self::SWEEP_MINUTES,
+                ! $worth && $elsewhere !== null ? 'tells what serves one bank from what serves several' : 'names the bit where only the bank is known', 'read', $outcomes, minutes: self::SWEEP_MINUTES,
             );
         }
 
         return $proposals;
+    }
+
+    /**
+     * The banks that are wrong as a whole, and how.
+     *
+     * @param  array<string, array<int, true>>  $bits  bank => bits that are always one level
+     * @return array<string, string> bank => kind of evidence
+     */
+    private function bankWide(Conclusion $conclusion, array $bits): array
+    {
+        $wide = [];
+        foreach ($conclusion->evidence as $seen) {
+            if ($seen->abnormal && in_array($seen->kind, self::BANK_WIDE, true) && $seen->state->sameParts($conclusion->now)) {
+                $wide[$seen->banks[0]] = $seen->kind;
+            }
+        }
+        foreach ($bits as $bank => $lines) {
+            if (2 * count($lines) > count($conclusion->board->banks[$bank]->lines())) {
+                $wide[$bank] ??= 'high';
+            }
+        }
+
+        return $wide;
     }
 
     /**

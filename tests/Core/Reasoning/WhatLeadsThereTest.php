@@ -278,4 +278,15 @@ final class WhatLeadsThereTest extends TestCase
         self::assertLessThan($untouched->share('U67') / 3.0, $touched->share('U67'));
         self::assertGreaterThan($untouched->share('U67') / 2.0, $inReset->share('U67'), 'What it gives in reset is another thing.');
     }
+
+    public function test_a_bit_of_a_bank_that_is_now_this_now_that_is_not_read_once_more(): void
+    {
+        // The multiplexers never switch: nothing is where it was written. One bit of the main memory is low besides.
+        $sick = SickBench::with('halyard-16', new InjectedFault(FaultKind::OutputLow, 'U94.8'), new InjectedFault(FaultKind::ReadsLow, 'U53'));
+        $bits = static fn (Bench $log): array => array_values(array_filter($log->proposed(), static fn (string $step): bool => str_starts_with($step, 'read U')));
+        $main = Bench::with('halyard-16')->note('sign blank')->read(SickBench::swept($sick, 'main'));
+        self::assertSame(['read U83'], $bits($main), 'The same bit of the other bank.');
+
+        self::assertSame([], $bits($main->read(SickBench::swept($sick, 'riser'))), 'Read all over, and nothing stays.');
+    }
 }
