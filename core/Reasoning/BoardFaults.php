@@ -28,6 +28,9 @@ final class BoardFaults
     /** So often a programme goes nowhere when what selects its ROM has failed: one of its outputs leads there. */
     private const UNSELECTED = 0.5;
 
+    /** The same of what that goes by. */
+    private const FURTHER_UNSELECTED = 0.4;
+
     /** So often nothing is seen of a diagnostic when the port that it shows by has failed. */
     private const UNSEEN = 0.85;
 
@@ -806,7 +809,10 @@ final class BoardFaults
         $known = array_flip(array_map(static fn (SuspectedFault $fault): string => $fault->seat, $this->byId));
         $mapped = array_flip(array_filter(array_map(static fn (MapRange $range): string => $range->chip ?? '', $this->board->map->ranges)));
         $behind = $this->behindServers();
-        $selecting = $this->enablesOf(array_map(strval(...), array_keys($mapped)), ['rom', 'eprom']);
+        $selecting = array_fill_keys(array_map(strval(...), array_keys($this->enablesOf(array_map(strval(...), array_keys($mapped)), ['rom', 'eprom']))), self::UNSELECTED);
+        foreach (array_map(strval(...), array_keys($selecting)) as $ref) {
+            $selecting += array_fill_keys(array_map(strval(...), array_keys($this->enablesOf([$ref]))), self::FURTHER_UNSELECTED);
+        }
         // A diagnostic that shows what it found at a port shows nothing when the port is dead.
         $reports = [];
         foreach ($this->board->firmware as $firmware) {
@@ -825,7 +831,7 @@ final class BoardFaults
                     $shown = match (true) {
                         $beside => $mode->crashing(0.0),
                         isset($reports[$chip->ref]) => $mode->hiding($reports[$chip->ref], self::UNSEEN),
-                        isset($selecting[$chip->ref]) => $mode->crashing(max($mode->crash, self::UNSELECTED)),
+                        isset($selecting[$chip->ref]) => $mode->crashing(max($mode->crash, $selecting[$chip->ref])),
                         default => $mode,
                     };
                     $this->add($chip->ref, SiteKind::Part, $shown->showing($serves['shows'] ?? []), $serves['banks'] ?? null, null, null);

@@ -136,7 +136,8 @@ final readonly class SignalEvidence
                     if ($chip === '') {
                         $evidence[] = $seen;
                     } else {
-                        $walked[$chip][] = ['right' => $seen, 'alone' => count($this->structure->driversOf($net)) < 2];
+                        $drivers = $this->structure->driversOf($net);
+                        $walked[$chip][] = ['right' => $seen, 'from' => count($drivers) === 1 ? Netlist::chipOf($drivers[0]) : ''];
                     }
                 }
             }
@@ -144,10 +145,11 @@ final readonly class SignalEvidence
             $evidence = $this->ofOneChip(self::asOne($evidence, (string) $key), (string) $key);
             foreach ($walked as $chip => $rights) {
                 $strengths = [];
-                foreach ($rights as ['right' => $right, 'alone' => $alone]) {
+                foreach ($rights as ['right' => $right, 'from' => $from]) {
                     foreach ($right->strengths as $site => $strength) {
-                        // Each of several outputs of a part that come in here clears it a little more; not where others drive the line as well.
-                        $strengths[$site] = $alone && isset($this->structure->board->chips[$site]) ? 1.0 - (1.0 - ($strengths[$site] ?? 0.0)) * (1.0 - $strength) : max($strengths[$site] ?? 0.0, $strength);
+                        // Each of several outputs of a part that come in here clears it a little more; not where others drive the line
+                        // as well, nor what lies further up: by however many ways, it is one part that let something move.
+                        $strengths[$site] = $site === $from ? 1.0 - (1.0 - ($strengths[$site] ?? 0.0)) * (1.0 - $strength) : max($strengths[$site] ?? 0.0, $strength);
                     }
                 }
                 $cleared = $this->outputsRight((string) $chip, $readings, $states);

@@ -289,4 +289,28 @@ final class WhatLeadsThereTest extends TestCase
 
         self::assertSame([], $bits($main->read(SickBench::swept($sick, 'riser'))), 'Read all over, and nothing stays.');
     }
+
+    public function test_by_however_many_ways_what_lies_far_up_let_one_thing_move(): void
+    {
+        // U3 decodes addresses for U17, and U17 selects memory, whose strobes lead to U18 and to the multiplexers.
+        $good = SickBench::with('larkspur-64');
+        $bench = Bench::with('larkspur-64')->note('sign blank', 'run test-rom nothing', 'run test-rom nothing');
+        $before = $bench->share('U3');
+        foreach (['U5', 'U8', 'U18', 'U32'] as $chip) {
+            $bench = $bench->record('pin-walk', (new Apprentice($good))->walked($chip, Situation::FreeRun)['payload']);
+        }
+
+        self::assertGreaterThan(0.5 * $before, $bench->share('U3'), 'One of its outputs led there, and may not be the one that fails.');
+        self::assertLessThan(0.5 * $bench->share('U3'), $bench->share('U18'), 'Each of its own outputs was seen to move.');
+    }
+
+    public function test_what_the_select_of_the_rom_goes_by_keeps_the_machine_from_starting(): void
+    {
+        $crash = [];
+        foreach (BoardFaults::of(Boards::shipped('larkspur-64'), Boards::modes())->all() as $fault) {
+            $crash[$fault->id] = $fault->mode->crash;
+        }
+        self::assertSame([0.5, 0.4, 0.4], [$crash['U17/dead'], $crash['U3/dead'], $crash['U35/dead']]);
+        self::assertSame(0.2, $crash['U21/dead'], 'The screen latch does not.');
+    }
 }
