@@ -31,6 +31,9 @@ final class ProbePins implements Proposer
 
     private const MOST = 10;
 
+    /** From this share on a chip is touched although what comes in is wrong: one that drives nothing shows all the same. */
+    private const MAY_BE_DEAD = 0.1;
+
     /** A chance of a break that is too small to count, and is still there. */
     private const HARDLY = 1e-6;
 
@@ -176,8 +179,9 @@ final class ProbePins implements Proposer
                 [$situation, $how] = $this->where($conclusion, array_map(static fn (Pin $pin): ?Net => $conclusion->board->netlist->netOf("{$ref}.{$pin->number}"), array_values(array_filter($chip?->type?->pinList() ?? [], static fn (Pin $pin): bool => $pin->direction === 'out'))));
                 $done = $situation === 'free-run' ? $done : array_filter($done, static fn (Evidence $seen): bool => $seen->walked(Situation::Reset) !== null);
             }
-            // Where an input is known to be wrong nothing can be told of the outputs.
-            $right = $chip === null || $done !== [] || self::isMisfed($chip, $conclusion->board->netlist, $wrongNets) || in_array($chip->kind(), ['connector', 'discrete', 'regulator'], true) ? null : $evidence->foreseenWalk($chip->ref, false, $conclusion->now);
+            // Where an input is known to be wrong little can be told of the outputs: only that they drive at all.
+            $misfed = $chip !== null && ($conclusion->posterior->sites[$ref] ?? 0.0) < self::MAY_BE_DEAD && self::isMisfed($chip, $conclusion->board->netlist, $wrongNets);
+            $right = $chip === null || $done !== [] || $misfed || in_array($chip->kind(), ['connector', 'discrete', 'regulator'], true) ? null : $evidence->foreseenWalk($chip->ref, false, $conclusion->now);
             $wrong = $right === null ? null : $evidence->foreseenWalk($chip->ref, true, $conclusion->now);
             if ($right !== null && $wrong !== null) {
                 $proposals[$ref] = new Proposal('walk', $ref, "Touch every pin of {$ref} with the probe{$how}: is each as it should be?", "tells {$ref} and what feeds it from the rest", 'walk', [

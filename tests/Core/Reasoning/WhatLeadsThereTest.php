@@ -313,4 +313,23 @@ final class WhatLeadsThereTest extends TestCase
         self::assertSame([0.5, 0.4, 0.4], [$crash['U17/dead'], $crash['U3/dead'], $crash['U35/dead']]);
         self::assertSame(0.2, $crash['U21/dead'], 'The screen latch does not.');
     }
+
+    public function test_a_likely_part_is_touched_though_what_comes_in_is_wrong_to_see_whether_it_drives_at_all(): void
+    {
+        // Without U7 the processor gets no answer and stands still: all that comes in at U7 does, too.
+        $sick = SickBench::with('halyard-16', new InjectedFault(FaultKind::Dead, 'U7'));
+        $apprentice = new Apprentice($sick);
+        $bench = Bench::with('halyard-16')->note('sign blank', 'run start-up nothing', 'run start-colour nothing')->read(SickBench::swept($sick, 'main'))->read('080101 00 FF');
+        foreach (['U94', 'U6', 'U69'] as $chip) {
+            $bench = $bench->record('pin-walk', $apprentice->walked($chip, Situation::FreeRun)['payload']);
+        }
+        $bench = $bench->note('closed u1.47 u6.5', 'closed u1.48 u6.4', 'exchange u6 as before', 'run start-colour nothing', 'sign blank', 'closed u7.12 u1.10')
+            ->record('probe', $apprentice->probed('U7.3', Situation::FreeRun)['payload']);
+
+        self::assertLessThan(0.3, $bench->share('U7'));
+        self::assertContains('walk U7', $bench->proposed());
+        $touched = $bench->record('pin-walk', $apprentice->walked('U7', Situation::FreeRun)['payload']);
+        self::assertGreaterThan(0.95, $touched->share('U7'));
+        self::assertStringEndsWith(' U7', $touched->proposed()[0]);
+    }
 }
