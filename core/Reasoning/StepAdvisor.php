@@ -308,7 +308,7 @@ final readonly class StepAdvisor
      */
     private function fixRail(Outlook $outlook, Conclusion $conclusion, array $steps): array
     {
-        $fix = $this->mend($conclusion, 'fix', $outlook->fixFirst, "Put the supply right first. {$outlook->railOut} Begin with {$outlook->fixFirst}.", 'nothing else is concluded while a rail is out', 'supply', 'supply', 'put right');
+        $fix = $this->mend($conclusion, 'fix', $outlook->fixFirst, "Put the supply right first. {$outlook->railOut} Begin with {$outlook->fixFirst}.", 'comes before all else: nothing can be concluded while a rail is out', 'supply', 'supply', 'put right');
 
         return [$fix, ...array_values(array_filter($steps, static fn (Step $step): bool => $step->action === 'rail'))];
     }

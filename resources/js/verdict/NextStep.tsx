@@ -49,13 +49,13 @@ export function NextStep({ job }: { job: Job }) {
             <Cautions job={job} step={step} />
             {step.caution && <p className="mt-1 border-l-4 border-ochre pl-2 text-sm text-ochre">{step.caution}</p>}
             {step.missing && <p className="mt-1 border-l-4 border-edge pl-2 text-sm">{step.missing}</p>}
+            {job.practice && !job.practice.result && <DoIt job={job} step={step} />}
             <Outcomes step={step} busy={record.isPending} onRecord={(observation) => record.mutate(observation)} />
             {step.action === 'pins' && (
                 <Link to={`/jobs/${job.id}/traces?removed=${step.site}`} className="mt-1 text-sm underline underline-offset-2">
                     Pin by pin, under Traces
                 </Link>
             )}
-            {job.practice && !job.practice.result && <DoIt job={job} step={step} />}
             <ProblemList problems={problemsOf(record.error)} />
             <div className="mt-2 flex flex-wrap items-center gap-x-4">
                 {!['prove', 'try', 'obtain'].includes(step.action) && step.outcomes.some((outcome) => outcome.chance > 0) && (
