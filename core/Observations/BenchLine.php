@@ -55,6 +55,8 @@ final readonly class BenchLine
         ['form' => 'u31.7 silent', 'means' => 'pin 7 of U31 probed: also high, low, pulsing, between, 2.1 v, 1.02 mhz; u31.7 high free in a free run, reset, found'],
         ['form' => 'open u9.3 u14.12', 'means' => 'with the power off, these two pins are not connected; closed when they are'],
         ['form' => 'drop ma4 u6.4', 'means' => 'MA4 measured at each of its pins, to the millivolt: it is pulled at U6.4; without a pin, none stands out'],
+        ['form' => 'pins u14 ok', 'means' => 'after U14 was out, each of its legs is connected to the next point of its line; pins u14 open 3 5 when these two are not'],
+        ['form' => 'walk u5 ok free', 'means' => 'every pin of U5 touched in a free run, each as it should be; also reset, found'],
         ['form' => 'mark u14 A3 in drawer 2', 'means' => 'A3 is written on the chip that came in U14, and it lies in drawer 2; mark new u14 N1'],
         ['form' => 'power-ons 20', 'means' => '20 clean power-ons; power-ons 5 failed 1 when the fault showed in one of five; ran 60 clean for a run of 60 minutes'],
         ['form' => 'leak u14 u15', 'means' => 'a cell leaked near these: weak evidence; also liquid, soldered, touched, over-voltage (+5), recapped, missing, theory; stored 20 (years)'],
@@ -138,6 +140,15 @@ final readonly class BenchLine
         if (preg_match('/^drop +(\S+)(?: +(\S+\.\S+))?$/i', $line, $match) === 1) {
             return $this->recorded(LineDropMeasured::KIND, ['net' => $this->moment->board->netlist->find($match[1])->name ?? $match[1], 'pin' => strtoupper($match[2] ?? '')], new LineDropMeasured);
         }
+        if (preg_match('/^pins +(\S+) +(?:ok|fine|closed|(open)((?: +[^ ,]+,?)+))$/i', $line, $match) === 1) {
+            $chip = strtoupper($match[1]);
+            $open = isset($match[2]) ? array_map(static fn (string $pin): string => strtoupper(str_contains($pin, '.') ? $pin : "{$chip}.{$pin}"), preg_split('/[ ,]+/', trim($match[3] ?? '', ' ,')) ?: []) : [];
+
+            return $this->recorded(PinsMeasured::KIND, ['chip' => $chip, 'open' => $open], new PinsMeasured);
+        }
+        if (preg_match('/^walk +(\S+) +(?:ok|fine|right)(?: +(reset|free|free-run|running|found))?$/i', $line, $match) === 1) {
+            return $this->recorded(PinsWalked::KIND, ['chip' => strtoupper($match[1]), 'situation' => self::situation($match[2] ?? '')->value], new PinsWalked);
+        }
         if (preg_match('/^([a-z]+\d+\.\S+) +(?:([a-z]+|[01])|(\d+(?:\.\d+)?) *(v|hz|khz|mhz))(?: +(reset|free|free-run|running|found))?$/i', $line, $match) !== 1) {
             return null;
         }
@@ -145,19 +156,23 @@ final readonly class BenchLine
         if (($match[2] ?? '') !== '' && $state === null) {
             return null;
         }
-        $situation = match (strtolower($match[5] ?? '')) {
-            'reset' => Situation::Reset,
-            'free', 'free-run' => Situation::FreeRun,
-            'found' => Situation::AsFound,
-            default => Situation::Running,
-        };
         $figure = match (strtolower($match[4] ?? '')) {
             'v' => ['volts' => (float) $match[3]],
             'hz', 'khz', 'mhz' => ['hz' => (float) $match[3] * ['hz' => 1.0, 'khz' => 1e3, 'mhz' => 1e6][strtolower($match[4])]],
             default => ['state' => $state->value ?? ''],
         };
 
-        return $this->recorded(PinProbed::KIND, ['pin' => strtoupper($match[1]), 'situation' => $situation->value, ...$figure], new PinProbed);
+        return $this->recorded(PinProbed::KIND, ['pin' => strtoupper($match[1]), 'situation' => self::situation($match[5] ?? '')->value, ...$figure], new PinProbed);
+    }
+
+    private static function situation(string $word): Situation
+    {
+        return match (strtolower($word)) {
+            'reset' => Situation::Reset,
+            'free', 'free-run' => Situation::FreeRun,
+            'found' => Situation::AsFound,
+            default => Situation::Running,
+        };
     }
 
     /** What is seen, felt and measured on the way round the machine. */

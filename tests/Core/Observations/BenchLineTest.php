@@ -58,6 +58,10 @@ final class BenchLineTest extends TestCase
         yield 'no result' => ['larkspur-64', 'count nothing', 'diagnostic-run', ['diagnostic' => 'test-rom', 'result' => 'nothing', 'times' => 1], 'gave no result'];
         yield 'tried afterwards' => ['tamarisk-two', 'tried same', 'tried', ['result' => 'as-before'], 'Tried it: as before'];
         yield 'warming' => ['tamarisk-two', 'warm u33 worse', 'intervention', ['action' => 'warm', 'site' => 'U33', 'result' => 'worse'], 'U33 warmed: worse'];
+        yield 'legs of a place' => ['larkspur-64', 'pins u14 ok', 'pins-measured', ['chip' => 'U14', 'open' => []], 'Pins of U14 measured: all connected'];
+        yield 'legs that are open' => ['larkspur-64', 'pins u14 open 3, u14.5', 'pins-measured', ['chip' => 'U14', 'open' => ['U14.3', 'U14.5']], 'U14.3, U14.5 open'];
+        yield 'all pins touched' => ['larkspur-64', 'walk u5 ok free', 'pin-walk', ['chip' => 'U5', 'situation' => 'free-run'], 'All pins of U5 touched, free run: as they should be'];
+        yield 'all pins touched as it runs' => ['larkspur-64', 'walk u5 right', 'pin-walk', ['chip' => 'U5', 'situation' => 'running'], 'U5'];
         yield 'a link set right' => ['tamarisk-two', 'reseat lk1 cured', 'intervention', ['action' => 'reseat', 'site' => 'LK1', 'result' => 'cured'], 'LK1 set right: cured'];
     }
 
@@ -82,6 +86,7 @@ final class BenchLineTest extends TestCase
         yield 'moved without a swap' => ['tamarisk-two', 'exchange u33 moved', 'Only what was swapped can have taken the fault along'];
         yield 'nothing to unplug' => ['larkspur-64', 'unplug u14', 'Nothing on it is.'];
         yield 'something else to unplug' => ['halyard-16', 'unplug u14', 'no chip "u14"'];
+        yield 'a leg that is not there' => ['larkspur-64', 'pins u14 open 99', 'U14'];
         yield 'an unknown condition' => ['tamarisk-two', 'now sunny', '"sunny" is no condition. Say cold, warm, load'];
         yield 'history of nothing' => ['tamarisk-two', 'leak', 'Which chips does it concern?'];
         yield 'history of what is not there' => ['tamarisk-two', 'leak u99', 'no chip "u99"'];
