@@ -266,7 +266,7 @@ final readonly class BoardEditor
         $hex = static fn (string $text): string => '0x'.strtoupper(str_pad($text, 4, '0', STR_PAD_LEFT));
         $range = (object) ['from' => $hex($from), 'to' => $hex($to), 'kind' => $kind, 'name' => $kind === 'ram' ? "bank {$what}" : ($what === '' ? $kind : strtoupper($what))];
         if ($kind === 'ram') {
-            $range->bank = $what;
+            $range->bank = self::text(self::bankNamed($file, $what), 'name');
         } elseif ($kind !== 'open' && $what !== '') {
             $range->chip = self::text(self::find($file, 'chips', 'ref', $what), 'ref');
         }
@@ -287,9 +287,25 @@ final readonly class BoardEditor
                 throw InputRejected::of('line', "\"{$entry}\" is no code. Write 1 = 0 D0 for a bank and a line, or 1 = u9 for a chip.");
             }
         }
-        $others = array_values(array_filter(self::list($file, 'diagnostics'), static fn (stdClass $each): bool => self::text($each, 'id') !== strtolower($id)));
         $covers = array_values(array_map(static fn (stdClass $range): stdClass => (object) ['from' => $range->from ?? '', 'to' => $range->to ?? ''], array_filter(self::list($file, 'map'), static fn (stdClass $range): bool => self::text($range, 'kind') === 'ram')));
+        if ($covers === []) {
+            throw InputRejected::of('line', 'A diagnostic tests memory, and no range of it is drawn yet. Write bank 0: u9 u10 u11 u12 u13 u14 u15 u16, then range 0000-7FFF ram 0, then the codes.');
+        }
+        $others = array_values(array_filter(self::list($file, 'diagnostics'), static fn (stdClass $each): bool => self::text($each, 'id') !== strtolower($id)));
         $file->diagnostics = [...$others, (object) ['id' => strtolower($id), 'name' => str_replace('-', ' ', $id), 'reports' => $reports, 'covers' => $covers, 'codes' => $codes]];
+    }
+
+    /**
+     * @throws InputRejected when it is not drawn yet
+     */
+    private static function bankNamed(stdClass $file, string $name): stdClass
+    {
+        foreach (self::list($file, 'banks') as $bank) {
+            if (strcasecmp(self::text($bank, 'name'), $name) === 0) {
+                return $bank;
+            }
+        }
+        throw InputRejected::of('line', "There is no bank \"{$name}\" yet. Write it first: bank ".($name === '' ? '0' : $name).': u9 u10 u11 u12 u13 u14 u15 u16.');
     }
 
     /**

@@ -105,6 +105,8 @@ final class BoardEditorTest extends TestCase
         yield 'a pin that is not there' => ['u1.77 = X', 'has no pin 77'];
         yield 'a kind that is none' => ['net A0 is fast', 'not "fast"'];
         yield 'a bank of no memory' => ['bank 0: u1', 'which is no memory'];
+        yield 'a range of no bank' => ['range 0000-7FFF ram 0', 'There is no bank "0" yet. Write it first'];
+        yield 'codes of no memory' => ['codes test-rom flashes: 1 = u1', 'no range of it is drawn yet'];
         yield 'nothing that is known' => ['please draw it', 'That is not understood'];
     }
 
