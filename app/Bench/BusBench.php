@@ -239,7 +239,10 @@ final readonly class BusBench
         return $bytes === '' ? throw InputRejected::of($capture->name, 'Its cycles are not here any more: bring the recording again.') : CycleList::unpacked($bytes);
     }
 
-    private function open(Capture $capture): CaptureFile
+    /**
+     * @throws InputRejected when its file is not here, or cannot be read
+     */
+    public function open(Capture $capture): CaptureFile
     {
         $stream = is_file($capture->file()) ? fopen($capture->file(), 'r') : false;
 

@@ -101,8 +101,7 @@ final readonly class DemoBench
     private function capture(Job $job, string $name, string $role, string $content, string $time): void
     {
         $this->at($time);
-        $capture = Capture::query()->create(['job_id' => $job->id, 'board_slug' => $job->board_slug, 'name' => $name, 'role' => $role, 'size' => strlen($content), 'received' => strlen($content), 'state' => 'waiting']);
-        file_put_contents($capture->file(), $content);
+        $capture = Capture::whole($job, $name, $role, $content);
         (new DecodeCapture($capture->id))->handle($this->boards);
         $capture->refresh();
         if ($role === 'good') {

@@ -110,23 +110,18 @@ final readonly class Practice
      *
      * @param  string  $role  sick for this machine, good for a good one of its kind
      *
-     * @throws InputRejected when the library does not know the bus
+     * @throws InputRejected when the run is finished
      */
     public function capture(Job $job, PracticeRun $run, string $role): Capture
     {
         self::goesOn($run);
-        $board = $this->boards->find($job->board_slug);
-        if (($board->chips[$board->processor->chip ?? '']->type->bus ?? null) === null) {
-            throw InputRejected::of('', 'The library does not know the bus of the processor of this board.');
-        }
-        $bench = $this->bench($board, $run);
+        $bench = $this->bench($this->boards->find($job->board_slug), $run);
         $bench->powerOn();
         $content = $bench->recording($role === 'good');
 
         return DB::transaction(function () use ($job, $run, $role, $content, $bench): Capture {
             $number = 1 + Capture::query()->where('job_id', $job->id)->where('role', $role)->count();
-            $capture = Capture::query()->create(['job_id' => $job->id, 'board_slug' => $job->board_slug, 'name' => ($role === 'good' ? 'simulated good machine' : 'simulated start')." {$number}", 'role' => $role, 'size' => strlen($content), 'received' => strlen($content), 'state' => 'waiting']);
-            file_put_contents($capture->file(), $content);
+            $capture = Capture::whole($job, ($role === 'good' ? 'simulated good machine' : 'simulated start')." {$number}", $role, $content);
             $this->keep($run, $bench, $this->knowledge->step('capture')['minutes']);
             $job->touch();
 

@@ -39,6 +39,15 @@ final class Capture extends Model
     /** @var array<string, string> */
     protected $casts = ['size' => 'integer', 'received' => 'integer', 'progress' => 'float', 'cycles' => 'integer'];
 
+    /** A recording that is there already, whole, and waits to be decoded. */
+    public static function whole(Job $job, string $name, string $role, string $content): self
+    {
+        $capture = self::query()->create(['job_id' => $job->id, 'board_slug' => $job->board_slug, 'name' => $name, 'role' => $role, 'size' => strlen($content), 'received' => strlen($content), 'state' => 'waiting']);
+        file_put_contents($capture->file(), $content);
+
+        return $capture;
+    }
+
     public function file(): string
     {
         return self::filesOf($this->id)[0];

@@ -86,6 +86,9 @@ final class BoardFaults
     /** @var array<string, list<string>>|null input => what listens to the address lines that follow it */
     private ?array $passesOn = null;
 
+    /** @var array<string, list<array{bank: string, role: string}>>|null part => what it enables */
+    private ?array $enabling = null;
+
     /** @var array<string, array<string, true>> bank => parts that lead to what serves it */
     private array $leading = [];
 
@@ -660,6 +663,7 @@ final class BoardFaults
             $kind = SiteKind::from($role);
             $carrying = new Server($site, $role, array_values(array_unique($carried)));
             [$data, $addresses] = [$carrying->dataLines(), $carrying->addressLines()];
+            $all = array_values(array_unique([...$banks, ...array_column($this->enabling()[$site] ?? [], 'bank')]));
             foreach ($this->modes->of($role) as $mode) {
                 if ($role === 'buffer' && $mode->name !== 'dead or the wrong way') {
                     foreach ($data === [] ? range(0, $this->board->bus->dataWidth - 1) : $data as $line) {
@@ -677,7 +681,6 @@ final class BoardFaults
                     }
                 } elseif ($role === 'select' || $role === 'strobe') {
                     // One part may serve several banks by different gates: each bank is a fault of its own.
-                    $all = array_values(array_unique([...$banks, ...$this->enabledBy($site)]));
                     $share = count($all) > count($banks) || $this->servesTogether($site, $banks) ? 0.5 : 1.0;
                     foreach ($banks as $bank) {
                         $this->add($site, $kind, $mode, [$bank], $data === [] ? null : $data, null, count($all) > 1 ? "bank {$bank}" : '', share: $share);
@@ -693,23 +696,24 @@ final class BoardFaults
     }
 
     /**
-     * The banks of which a part enables or strobes something that serves them.
+     * What serves a bank, by the parts that enable or strobe it.
      *
-     * @return list<string>
+     * @return array<string, list<array{bank: string, role: string}>> by chip
      */
-    private function enabledBy(string $ref): array
+    private function enabling(): array
     {
-        $banks = [];
-        foreach ($this->board->banks as $bank) {
-            foreach ($bank->servers as $server) {
-                if ($server->role !== 'supply' && $server->chip !== $ref && isset($this->enablesOf([$server->chip])[$ref])) {
-                    $banks[] = $bank->name;
-                    break;
+        if ($this->enabling === null) {
+            $this->enabling = [];
+            foreach ($this->board->banks as $bank) {
+                foreach ($bank->servers as $server) {
+                    foreach (array_keys($this->enablesOf([$server->chip])) as $ref) {
+                        $this->enabling[$ref][] = ['bank' => $bank->name, 'role' => $server->role];
+                    }
                 }
             }
         }
 
-        return $banks;
+        return $this->enabling;
     }
 
     /**
@@ -848,12 +852,10 @@ final class BoardFaults
     private function behindServers(): array
     {
         $behind = [];
-        foreach ($this->board->banks as $bank) {
-            foreach ($bank->servers as $server) {
-                foreach (array_keys($this->enablesOf([$server->chip])) as $ref) {
-                    $behind[$ref]['banks'][] = $bank->name;
-                    $behind[$ref]['shows'] = [...$behind[$ref]['shows'] ?? [], ...self::BEHIND[$server->role] ?? []];
-                }
+        foreach ($this->enabling() as $ref => $served) {
+            foreach ($served as ['bank' => $bank, 'role' => $role]) {
+                $behind[$ref]['banks'][] = $bank;
+                $behind[$ref]['shows'] = [...$behind[$ref]['shows'] ?? [], ...self::BEHIND[$role] ?? []];
             }
         }
         foreach ($this->board->banks as $bank) {

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace ZapTrace\Reasoning;
 
 use ZapTrace\Board\BoardProfile;
+use ZapTrace\Board\Net;
 
 /**
  * What all evidence together says: suspects, what was cured, rival diagnoses, and what speaks for and against whom.
@@ -141,6 +142,14 @@ final class Conclusion
         $kind = $this->kinds[$fault->id] ?? null;
 
         return $fault->live && $kind !== SiteKind::Setup && $kind !== SiteKind::SecondMachine;
+    }
+
+    /** The trace that is suspected most; null where it is no trace of the netlist. */
+    public function leadingTrace(): ?Net
+    {
+        $leads = $this->suspects()[0] ?? null;
+
+        return $leads !== null && $leads->kind === SiteKind::Net ? $this->board->netlist->nets[$leads->site] ?? null : null;
     }
 
     /** Whether something that is measured with was looked at itself and found right; null where nobody has looked. */

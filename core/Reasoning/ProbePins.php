@@ -9,6 +9,7 @@ use ZapTrace\Board\Net;
 use ZapTrace\Board\Netlist;
 use ZapTrace\Diagnostics\DiagnosticResult;
 use ZapTrace\Parts\Pin;
+use ZapTrace\Signals\ContinuityPlan;
 use ZapTrace\Signals\ContinuitySeen;
 use ZapTrace\Signals\LineDrop;
 use ZapTrace\Signals\SignalEvidence;
@@ -33,9 +34,6 @@ final class ProbePins implements Proposer
 
     /** From this share on a chip is touched although what comes in is wrong: one that drives nothing shows all the same. */
     private const MAY_BE_DEAD = 0.1;
-
-    /** A chance of a break that is too small to count, and is still there. */
-    private const HARDLY = 1e-6;
 
     /** So many pins of a line are offered as the one that pulls it. */
     private const PULLING = 12;
@@ -338,7 +336,8 @@ final class ProbePins implements Proposer
         }
         $isWrong = isset(self::wrongNets($conclusion)[$net->name]);
         if ($total > 0.0 && ($total > $held || ! $isWrong) && count($net->pins) > 1) {
-            $half = self::halving($conclusion, $net, $shares);
+            $tested = array_values(array_filter(array_map(SignalEvidence::continuity(...), $conclusion->evidence)));
+            $half = ContinuityPlan::of($net, $tested)->half($shares);
             if ($half !== null) {
                 [$from, $to] = [$net->pins[0], $net->pins[$half]];
                 foreach (['closed', 'open'] as $result) {
@@ -350,7 +349,7 @@ final class ProbePins implements Proposer
             $place = (int) array_key_first($shares);
             $before = $net->pins[max(0, $place - 1)] === $net->pins[$place] ? $net->pins[min(1, count($net->pins) - 1)] : $net->pins[max(0, $place - 1)];
             // No wire before the break was measured.
-            if (array_filter($conclusion->evidence, fn (Evidence $seen): bool => $seen->kind === Evidence::CONTINUITY && $seen->abnormal && preg_match('/^continuity (\S+) /', $seen->id, $match) === 1 && $conclusion->board->netlist->netOf($match[1]) === $net) !== []) {
+            if (array_filter($tested, static fn (ContinuitySeen $test): bool => ! $test->closed && in_array($test->from, $net->pins, true)) !== []) {
                 $proposals[] = $this->mended($conclusion, $modes, 'wire', $net, "Fit a wire from {$before} to {$net->pins[$place]}, and try it.", Equipment::SolderingStation);
                 foreach ($net->pins as $pin) {
                     $ref = Netlist::chipOf($pin);
@@ -382,9 +381,9 @@ final class ProbePins implements Proposer
         if ($net === null || $other === null) {
             return [];
         }
-        foreach ($conclusion->evidence as $seen) {
-            if ($seen->kind === Evidence::CONTINUITY && str_starts_with($seen->id, "continuity {$other} {$pin} ")) {
-                return $seen->abnormal ? [$this->mended($conclusion, $modes, 'wire', $net, "Fit a wire from {$other} to {$pin}, and try it.", Equipment::SolderingStation, $pin)] : [];
+        foreach (array_filter(array_map(SignalEvidence::continuity(...), $conclusion->evidence)) as $test) {
+            if ([$test->from, $test->to] === [$other, $pin]) {
+                return ! $test->closed ? [$this->mended($conclusion, $modes, 'wire', $net, "Fit a wire from {$other} to {$pin}, and try it.", Equipment::SolderingStation, $pin)] : [];
             }
         }
         $outcomes = [];
@@ -393,45 +392,6 @@ final class ProbePins implements Proposer
         }
 
         return [new Proposal('continuity', $pin, "Power off: is {$other} connected to {$pin}?", "tells an open trace at {$pin} from a bad chip", 'continuity', $outcomes, needs: Equipment::Meter)];
-    }
-
-    /**
-     * The place that parts the chances of a break most evenly, of those that were not measured from the first pin on.
-     *
-     * @param  array<int, float>  $shares  by place along the trace
-     * @return int|null null where it is known how far the trace goes
-     */
-    private static function halving(Conclusion $conclusion, Net $net, array $shares): ?int
-    {
-        $places = array_flip($net->pins);
-        $reached = 0;
-        $broken = count($net->pins);
-        foreach ($conclusion->evidence as $seen) {
-            if ($seen->kind === Evidence::CONTINUITY && preg_match('/^continuity (\S+) (\S+) /', $seen->id, $match) === 1 && ($places[$match[1]] ?? null) === 0 && isset($places[$match[2]])) {
-                if ($seen->abnormal) {
-                    $broken = min($broken, $places[$match[2]]);
-                } else {
-                    $reached = max($reached, $places[$match[2]]);
-                }
-            }
-        }
-        // The leg of the first pin is open towards all the others. What is unlikely is not ruled out.
-        $from = $reached === 0 ? 0 : $reached + 1;
-        $left = array_map(static fn (float $share): float => $share + self::HARDLY, array_filter($shares, static fn (int $place): bool => $place >= $from && $place <= $broken, ARRAY_FILTER_USE_KEY));
-        $total = array_sum($left);
-        $sum = 0.0;
-        $half = null;
-        foreach ($left as $place => $share) {
-            $sum += $share;
-            if ($place > $reached && $place < $broken) {
-                $half = $place;
-                if ($sum >= $total / 2.0) {
-                    break;
-                }
-            }
-        }
-
-        return $half;
     }
 
     private function tested(SignalEvidence $evidence, Conclusion $conclusion, string $from, string $to, bool $closed): Evidence

@@ -124,7 +124,8 @@ final readonly class ReadMemory implements Proposer
         foreach ($conclusion->board->banks as $bank) {
             $chips = array_intersect_key($shares, array_flip($bank->chips()));
             $worth = $chips !== [] && array_sum($chips) >= self::WORTH_SWEEPING && ! $this->isKnown($conclusion, $bank, $chips) || count($bits[$bank->name] ?? []) >= self::MANY;
-            $elsewhere = array_values(array_diff_key($wide, [$bank->name => '']))[0] ?? null;
+            // How another bank is wrong as a whole, where nothing else asks for this one.
+            $elsewhere = $worth ? null : array_values(array_diff_key($wide, [$bank->name => '']))[0] ?? null;
             // While it fails every bank is looked at once.
             if (isset($swept[$bank->name]) || ! $worth && $elsewhere === null && ! $conclusion->now->isFailing() || $this->addressIn($conclusion, $bank->name) === null) {
                 continue;
@@ -137,7 +138,7 @@ final readonly class ReadMemory implements Proposer
                     $right[] = $seen($kind, $line, false);
                 }
             }
-            if (! $worth && $elsewhere !== null) {
+            if ($elsewhere !== null) {
                 // What serves several banks is wrong in all of them.
                 $lines = in_array($elsewhere, ['high', 'low'], true) ? array_map(static fn (int $line): array => [$line], $bank->lines()) : [$bank->lines()];
                 $outcomes = [new ProposedOutcome('as wrong as the other', array_map(fn (array $each): Evidence => new Evidence("sweep {$bank->name} {$elsewhere} ".implode(',', $each).' wrong', $elsewhere, true, $modes->rate('readOften'), $modes->rate('miss'), [$bank->name], $each, [], 1.0, $conclusion->now, ''), $lines), null)];
@@ -145,7 +146,7 @@ final readonly class ReadMemory implements Proposer
             $outcomes[] = new ProposedOutcome('all of it is right', $right, null);
             $proposals[] = new Proposal(
                 'read', "bank {$bank->name}", ($conclusion->now->isFailing() ? 'Leave it on while it fails. ' : '')."Fill bank {$bank->name} from its lowest address up with bytes that differ from address to address, then read them back: which bits are wrong, and where?",
-                ! $worth && $elsewhere !== null ? 'tells what serves one bank from what serves several' : 'names the bit where only the bank is known', 'read', $outcomes, minutes: self::SWEEP_MINUTES,
+                $elsewhere !== null ? 'tells what serves one bank from what serves several' : 'names the bit where only the bank is known', 'read', $outcomes, minutes: self::SWEEP_MINUTES,
             );
         }
 

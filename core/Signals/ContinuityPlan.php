@@ -14,13 +14,18 @@ use ZapTrace\Board\Netlist;
  */
 final readonly class ContinuityPlan
 {
+    /** A chance of a break that is too small to count, and is still there. */
+    private const HARDLY = 1e-6;
+
     /**
      * @param  list<array{pin: string, reached: 'yes'|'no'|'unknown'}>  $points  from the first on; reached: connected with the first
      * @param  array{from: string, to: string}|null  $test
      * @param  array{from: string, to: string}|null  $wire
      * @param  int  $most  tests that are needed at most from here
+     * @param  int  $known  the last place that is connected with the first
+     * @param  int  $broken  the first place that is not; one beyond the last where none is known
      */
-    private function __construct(public Net $net, public array $points, public ?array $test, public ?array $wire, public int $most)
+    private function __construct(public Net $net, public array $points, public ?array $test, public ?array $wire, public int $most, private int $known, private int $broken)
     {
     }
 
@@ -65,7 +70,34 @@ final readonly class ContinuityPlan
             $test = ['from' => $net->pins[0], 'to' => $net->pins[$count - 1]];
         }
 
-        return new self($net, $points, $test, $broken < $count && $open === 0 ? ['from' => $net->pins[$broken - 1], 'to' => $net->pins[$broken]] : null, $open > 0 ? (int) ceil(log($open + 1, 2)) : 0);
+        return new self($net, $points, $test, $broken < $count && $open === 0 ? ['from' => $net->pins[$broken - 1], 'to' => $net->pins[$broken]] : null, $open > 0 ? (int) ceil(log($open + 1, 2)) : 0, $known, $broken);
+    }
+
+    /**
+     * The place to test against the first that parts the chances of a break most evenly.
+     *
+     * @param  array<int, float>  $shares  chance of a break before, or at, each place along the trace
+     * @return int|null null where it is known how far the trace goes
+     */
+    public function half(array $shares): ?int
+    {
+        // The leg of the first pin is open towards all the others. What is unlikely is not ruled out.
+        $from = $this->known === 0 ? 0 : $this->known + 1;
+        $left = array_map(static fn (float $share): float => $share + self::HARDLY, array_filter($shares, fn (int $place): bool => $place >= $from && $place <= $this->broken, ARRAY_FILTER_USE_KEY));
+        $total = array_sum($left);
+        $sum = 0.0;
+        $half = null;
+        foreach ($left as $place => $share) {
+            $sum += $share;
+            if ($place > $this->known && $place < $this->broken) {
+                $half = $place;
+                if ($sum >= $total / 2.0) {
+                    break;
+                }
+            }
+        }
+
+        return $half;
     }
 
     /**

@@ -303,6 +303,12 @@ final readonly class SignalEvidence
         return "{$pin} drives";
     }
 
+    /** What was measured along a trace, by the evidence that came of it; null for other evidence. */
+    public static function continuity(Evidence $seen): ?ContinuitySeen
+    {
+        return $seen->kind === Evidence::CONTINUITY && preg_match('/^continuity (\S+) (\S+) /', $seen->id, $match) === 1 ? new ContinuitySeen($match[1], $match[2], ! $seen->abnormal) : null;
+    }
+
     /** The fault of two traces that touch each other. */
     public static function shorted(string $one, string $other): string
     {

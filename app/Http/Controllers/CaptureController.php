@@ -18,6 +18,7 @@ use Illuminate\Http\Request;
 use Illuminate\Support\Str;
 use Symfony\Component\HttpFoundation\BinaryFileResponse;
 use ZapTrace\Formats\Capture as CaptureFile;
+use ZapTrace\Formats\Vcd;
 use ZapTrace\Observations\BusCaptured;
 use ZapTrace\Problems\InputRejected;
 
@@ -28,9 +29,6 @@ final readonly class CaptureController
 {
     /** A piece that is sent at once, at most. */
     private const PIECE = 8 * 1024 * 1024;
-
-    /** Bytes that tell what a file is. */
-    private const BEGINNING = 64;
 
     public function __construct(private BoardShelf $boards, private BusBench $bench, private Recorder $recorder, private Assessor $assessor)
     {
@@ -60,21 +58,19 @@ final readonly class CaptureController
     /** The analyser on the practice bench: nothing is sent, the simulated machine is recorded. */
     public function simulate(Request $request, Job $job, Practice $practice): JsonResponse
     {
+        $board = $this->boards->find($job->board_slug);
+        $this->bench->busOf($board);
         $this->decode($practice->capture($job, Practice::run($job), $this->role($request)));
 
-        return response()->json(['job' => JobResource::whole($job, $this->boards->find($job->board_slug), $this->assessor->view($job))], 201);
+        return response()->json(['job' => JobResource::whole($job, $board, $this->assessor->view($job))], 201);
     }
 
     /** The file as it came, or as the practice bench recorded it. */
     public function file(Capture $capture): BinaryFileResponse
     {
-        if (! is_file($capture->file()) || $capture->state === 'uploading') {
-            throw InputRejected::of($capture->name, 'Its file is not here any more: bring the recording again.');
-        }
         $name = Str::slug(pathinfo($capture->name, PATHINFO_FILENAME)) ?: 'recording';
-        $begins = (string) file_get_contents($capture->file(), false, null, 0, self::BEGINNING);
 
-        return response()->download($capture->file(), $name.(str_starts_with(ltrim($begins), '$') ? '.vcd' : '.csv'), ['Content-Type' => 'text/plain']);
+        return response()->download($capture->file(), $name.($this->bench->open($capture) instanceof Vcd ? '.vcd' : '.csv'), ['Content-Type' => 'text/plain']);
     }
 
     /** The next piece of the file; it has to begin where the last one ended. */

@@ -15,7 +15,6 @@ use ZapTrace\Numbers\Notation;
 use ZapTrace\Numbers\Radix;
 use ZapTrace\Numbers\UnreadableNumber;
 use ZapTrace\Problems\InputRejected;
-use ZapTrace\Reasoning\SiteKind;
 use ZapTrace\Signals\Situation;
 
 /**
@@ -41,9 +40,9 @@ final readonly class SignalController
         }
 
         // The trace that is suspected most is followed without being asked for.
-        $suspect = $net === '' ? $assessment->conclusion->suspects()[0] ?? null : null;
+        $followed = $net === '' ? $assessment->conclusion->leadingTrace() : $board->netlist->find($net);
 
-        return response()->json(['signals' => SignalView::of($assessment, $board, $situation, $this->prober->expected($board, $assessment->now, $situation), $chip, $board->netlist->find($suspect?->kind === SiteKind::Net ? $suspect->site : $net))]);
+        return response()->json(['signals' => SignalView::of($assessment, $board, $situation, $this->prober->expected($board, $assessment->now, $situation), $chip, $followed)]);
     }
 
     public function select(Request $request, Job $job): JsonResponse

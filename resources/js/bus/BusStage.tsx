@@ -60,7 +60,7 @@ function Simulate({ job }: { job: Job }) {
                 <Button disabled={simulate.isPending} onClick={() => simulate.mutate('good')}>
                     Record a good one
                 </Button>
-                <span className="text-soft">The practice bench has both, on the same clips. Each recording takes 8 minutes.</span>
+                <span className="text-soft">The practice bench has both, on the same clips. The minutes count.</span>
             </div>
             <ProblemList problems={problemsOf(simulate.error)} />
         </div>
