@@ -886,7 +886,7 @@ final class Circuit
     private function logic(LogicShelf $shelf, array $silent): void
     {
         foreach ($this->board->chips as $chip) {
-            foreach (isset($silent[$chip->ref]) ? [] : $shelf->of($chip)->units ?? [] as $number => $unit) {
+            foreach (isset($silent[$chip->ref]) ? [] : $shelf->units($chip) as $number => $unit) {
                 $element = count($this->units);
                 $nodes = [];
                 foreach ($unit->inputs as $pin) {

@@ -19,6 +19,9 @@ final class LogicUnit
 
     private const REMEMBERED = 65536;
 
+    /** Inputs up to which channels are made one unit. */
+    private const WIDE = 10;
+
     /** Bits of inputs and state up to which all cases are gone through. */
     private const SMALL = 8;
 
@@ -36,14 +39,77 @@ final class LogicUnit
     /** @var array<int, array<int, int|null>> */
     private array $noted = [];
 
+    /** @var list<list<int>>|null of each channel: the places of its inputs among all */
+    private ?array $placed = null;
+
     /**
      * @param  list<int>  $inputs  pins it listens to
      * @param  list<string>  $inputNames
      * @param  list<Output>  $outputs
      * @param  list<Register>  $registers
+     * @param  list<self>  $channels  what it is made of, where it is several; they keep nothing
      */
-    public function __construct(public readonly array $inputs, private readonly array $inputNames, public readonly array $outputs, private readonly array $registers)
+    public function __construct(public readonly array $inputs, private readonly array $inputNames, public readonly array $outputs, private readonly array $registers, private readonly array $channels = [])
     {
+    }
+
+    /**
+     * The channels of a part that keep nothing and stand behind the same controls, as those of a buffer or a
+     * multiplexer, made one unit: a control, or a word at its inputs, is answered once and not once for each channel.
+     *
+     * @param  list<self>  $units
+     * @return array<int, self> by the place of the first that each is made of
+     */
+    public static function together(array $units): array
+    {
+        $uses = array_count_values(array_merge([], ...array_map(static fn (self $unit): array => $unit->inputs, $units)));
+        $groups = [];
+        foreach ($units as $place => $unit) {
+            $controls = array_values(array_filter($unit->inputs, static fn (int $pin): bool => $uses[$pin] > 1));
+            sort($controls);
+            $key = $unit->keeps() || $controls === [] ? "{$place}" : implode(' ', $controls).serialize(array_map(static fn (Output $output): ?Expression => $output->when, $unit->outputs));
+            $groups[$key][$place] = $unit;
+        }
+        $together = [];
+        foreach ($groups as $group) {
+            foreach (self::parted($group) as $place => $members) {
+                $together[$place] = count($members) === 1 ? $members[0] : self::of($members);
+            }
+        }
+        ksort($together);
+
+        return $together;
+    }
+
+    /**
+     * @param  array<int, self>  $group
+     * @return array<int, non-empty-list<self>> as many together as have all their cases remembered
+     */
+    private static function parted(array $group): array
+    {
+        $parts = [];
+        $first = null;
+        foreach ($group as $place => $unit) {
+            if ($first === null || count(array_unique(array_merge($unit->inputs, ...array_map(static fn (self $member): array => $member->inputs, $parts[$first])))) > self::WIDE) {
+                $first = $place;
+            }
+            $parts[$first][] = $unit;
+        }
+
+        return $parts;
+    }
+
+    /**
+     * @param  non-empty-list<self>  $channels
+     */
+    private static function of(array $channels): self
+    {
+        $names = [];
+        foreach ($channels as $channel) {
+            $names += array_combine($channel->inputs, $channel->inputNames);
+        }
+
+        return new self(array_keys($names), array_values($names), array_merge(...array_map(static fn (self $channel): array => $channel->outputs, $channels)), [], $channels);
     }
 
     /** Bits of its state: what it keeps, then the levels its clocks had. */
@@ -158,6 +224,9 @@ final class LogicUnit
                 return 'never';
             }
         }
+        if ($this->channels !== []) {
+            return $this->ignoredByAll($place);
+        }
         $count = count($this->inputs);
         if ($count > 6) {
             return 'never';
@@ -181,6 +250,23 @@ final class LogicUnit
         }
 
         return 'never';
+    }
+
+    /**
+     * @return 'never'|array{int, int}
+     */
+    private function ignoredByAll(int $place): string|array
+    {
+        $all = [];
+        foreach ($this->channels as $channel) {
+            $there = array_search($this->inputs[$place], $channel->inputs, true);
+            if ($there !== false) {
+                $ignores = $channel->ignores($there);
+                $all[] = is_array($ignores) ? [(int) array_search($channel->inputs[$ignores[0]], $this->inputs, true), $ignores[1]] : 'never';
+            }
+        }
+
+        return $all !== [] && $all === array_fill(0, count($all), $all[0]) ? $all[0] : 'never';
     }
 
     /**
@@ -220,6 +306,9 @@ final class LogicUnit
      */
     private function work(int $levels, int $state): array
     {
+        if ($this->channels !== []) {
+            return [0, $this->channelled($levels)];
+        }
         $count = count($this->registers);
         $kept = $state & ((1 << $count) - 1);
         $clocks = $state >> $count;
@@ -264,6 +353,23 @@ final class LogicUnit
         }
 
         return [$kept | $clocks << $count, $drives];
+    }
+
+    private function channelled(int $levels): int
+    {
+        $this->placed ??= array_map(fn (self $channel): array => array_map(fn (int $pin): int => (int) array_search($pin, $this->inputs, true), $channel->inputs), $this->channels);
+        $drives = 0;
+        $above = 0;
+        foreach ($this->channels as $number => $channel) {
+            $key = 0;
+            foreach ($this->placed[$number] as $bit => $place) {
+                $key |= ($levels >> $place & 1) << $bit;
+            }
+            $drives |= $channel->case($key) >> self::STATE_BITS << $above;
+            $above += 2 * count($channel->outputs);
+        }
+
+        return $drives;
     }
 
     /**
