@@ -31,16 +31,19 @@ final class Circuit
     private const COURSE = 4096;
 
     /** @var array<int, int> level of each node */
-    public array $value = [];
+    private array $value = [];
 
-    /** @var array<int, int> how often each node has changed */
-    public array $changes = [];
+    /** @var array<int, int> how often each node went to each level since the look began, by the two in one number */
+    private array $went = [];
 
-    /** @var array<int, int> bits 1, 2, 4: it was low, high, floating */
-    public array $seen = [];
+    /** @var array<int, int> bit n: the node was at level n when the look began */
+    private array $seen = [];
 
     /** @var array<int, true> nodes on which outputs fought */
     public array $fights = [];
+
+    /** @var array<int, int> what holds a node besides a hand, FLOATING for nothing; of those that a hand has held */
+    private array $stuck = [];
 
     /** @var array<int, true> nodes that are held and let go from outside */
     private array $buttons = [];
@@ -110,6 +113,15 @@ final class Circuit
     /** @var array<int, int> of each unit: what it gave the last time */
     private array $given = [];
 
+    /** Bits in what a unit gives, at most. */
+    private const OUTPUTS = 24;
+
+    /** So many turns of what a unit gives are remembered. */
+    private const TURNS = 1024;
+
+    /** @var array<int, array<int, list<int>>> unit => what it gave and gives in one number => what it asks for, as in what is asked */
+    private array $turns = [];
+
     /** @var array<int, list<int>> drivers of its outputs, -1 for a pin on no net */
     private array $outputs = [];
 
@@ -139,19 +151,10 @@ final class Circuit
 
     private const LEVELS = (1 << self::INPUTS) - 1;
 
-    /** @var array<int, list<int>> of each node: who has to answer when it goes low */
-    private array $wakesLow = [];
+    /** @var array<int, list<int>> of each node, by the two in one number: who hears when it goes low (0) or high (1); below zero, inverted, those who only take note */
+    private array $hears = [];
 
-    /** @var array<int, list<int>> the same for high */
-    private array $wakesHigh = [];
-
-    /** @var array<int, list<int>> of each node: who only takes note when it goes low */
-    private array $notesLow = [];
-
-    /** @var array<int, list<int>> the same for high */
-    private array $notesHigh = [];
-
-    /** @var array<int, list<array{int, int, int}>> of each node: who has to answer as long as another node does not make it deaf; that node, and at what level it does */
+    /** @var array<int, list<array{int, int, int}>> of some nodes: who has to answer as long as another node does not make it deaf; that node, and at what level it does */
     private array $guards = [];
 
     /** Whether what wakes whom has to be laid down anew. */
@@ -295,9 +298,8 @@ final class Circuit
             $this->listen();
         }
         // What is used over and over is named here: a property costs several times as much as a variable.
-        $value = &$this->value;
-        $changes = $this->changes;
-        $seen = $this->seen;
+        $value = $this->value;
+        $went = $this->went;
         $levels = $this->levels;
         $state = $this->state;
         $given = $this->given;
@@ -308,19 +310,19 @@ final class Circuit
         $units = $this->units;
         $width = $this->width;
         $outputs = $this->outputs;
-        $wakesLow = $this->wakesLow;
-        $wakesHigh = $this->wakesHigh;
-        $notesLow = $this->notesLow;
-        $notesHigh = $this->notesHigh;
+        $turns = $this->turns;
+        $hears = $this->hears;
         $clears = $this->clears;
         $guards = $this->guards;
-        $this->changes = $this->seen = $this->levels = $this->state = $this->given = $this->queue = $this->waits = $this->asked = [];
-        $length = count($this->course);
+        $course = $this->course;
+        $length = count($course);
+        $this->value = $this->went = $this->levels = $this->state = $this->given = $this->queue = $this->waits = $this->asked = $this->turns = [];
         $now = [-1];
         $rounds = 0;
         do {
             foreach ($now as $element) {
                 if (isset($units[$element])) {
+                    $waits[$element] = false;
                     $key = $levels[$element] | $state[$element] << $width[$element];
                     $case = $units[$element]->cases[$key] ?? $units[$element]->case($key);
                     $state[$element] = $case & LogicUnit::STATES;
@@ -330,17 +332,28 @@ final class Circuit
                         continue;
                     }
                     $given[$element] = $drives;
-                    foreach ($outputs[$element] as $driver) {
-                        if (($drives & 3) !== ($before & 3) && $driver >= 0) {
-                            $asked[] = $driver << 2 | $drives & 3;
+                    $turn = $before << self::OUTPUTS | $drives;
+                    if (isset($turns[$element][$turn])) {
+                        $asked = $turns[$element][$turn];
+                    } else {
+                        foreach ($outputs[$element] as $driver) {
+                            if (($drives & 3) !== ($before & 3) && $driver >= 0) {
+                                $asked[] = $driver << 2 | $drives & 3;
+                            }
+                            $drives >>= 2;
+                            $before >>= 2;
                         }
-                        $drives >>= 2;
-                        $before >>= 2;
+                        if (count($turns[$element]) < self::TURNS) {
+                            $turns[$element][$turn] = $asked;
+                        }
                     }
                 } elseif ($element >= 0) {
+                    $waits[$element] = false;
+                    $this->value = $value;
                     $this->answer($element);
+                    $value = $this->value;
                     $asked = $this->asked;
-                    $this->asked = [];
+                    $this->value = $this->asked = [];
                 }
                 foreach ($asked as $one) {
                     $level = $one & 3;
@@ -365,35 +378,37 @@ final class Circuit
                     }
                     // All that listen hear of it: what floats is high to them.
                     $value[$node] = $level;
-                    $changes[$node]++;
-                    $seen[$node] |= 1 << $level;
+                    $went[$node << 2 | $level]++;
                     if ($level === self::LOW) {
-                        $wakes = $wakesLow[$node];
-                        $notes = $notesLow[$node];
-                        foreach ($clears[$node] ?? [] as $listener => $bits) {
-                            $state[$listener] &= ~$bits;
+                        $hear = $hears[$node << 1];
+                        if (isset($clears[$node])) {
+                            foreach ($clears[$node] as $listener => $bits) {
+                                $state[$listener] &= ~$bits;
+                            }
                         }
                     } elseif ($before === self::LOW) {
-                        $wakes = $wakesHigh[$node];
-                        $notes = $notesHigh[$node];
+                        $hear = $hears[$node << 1 | 1];
                     } else {
                         continue;
                     }
-                    foreach ($wakes as $bits) {
-                        $listener = $bits >> self::INPUTS;
-                        $levels[$listener] ^= $bits & self::LEVELS;
-                        if (! $waits[$listener]) {
-                            $waits[$listener] = true;
-                            $queue[] = $listener;
+                    foreach ($hear as $bits) {
+                        if ($bits >= 0) {
+                            $listener = $bits >> self::INPUTS;
+                            $levels[$listener] ^= $bits & self::LEVELS;
+                            if (! $waits[$listener]) {
+                                $waits[$listener] = true;
+                                $queue[] = $listener;
+                            }
+                        } else {
+                            $levels[~$bits >> self::INPUTS] ^= ~$bits & self::LEVELS;
                         }
                     }
-                    foreach ($notes as $bits) {
-                        $levels[$bits >> self::INPUTS] ^= $bits & self::LEVELS;
-                    }
-                    foreach ($guards[$node] as [$listener, $guard, $deaf]) {
-                        if (! $waits[$listener] && ($value[$guard] === self::LOW ? 0 : 1) !== $deaf) {
-                            $waits[$listener] = true;
-                            $queue[] = $listener;
+                    if (isset($guards[$node])) {
+                        foreach ($guards[$node] as [$listener, $guard, $deaf]) {
+                            if (! $waits[$listener] && ($value[$guard] === self::LOW ? 0 : 1) !== $deaf) {
+                                $waits[$listener] = true;
+                                $queue[] = $listener;
+                            }
                         }
                     }
                 }
@@ -408,9 +423,6 @@ final class Circuit
             if (count($queue) > 0) {
                 $now = $queue;
                 $queue = [];
-                foreach ($now as $element) {
-                    $waits[$element] = false;
-                }
             } elseif (count($this->later) > 0) {
                 $now = [-1];
                 $asked = $this->later;
@@ -426,34 +438,40 @@ final class Circuit
                 $rounds = 0;
                 $now = [];
                 while ($ticks > 0 && count($now) === 0) {
-                    $asked = $length > 0 ? $this->course[$this->now % $length] : [$this->oscillator << 2 | $this->now & 1];
+                    $asked = $length > 0 ? $course[$this->now % $length] : [$this->oscillator << 2 | $this->now & 1];
                     $now = count($asked) > 0 ? [-1] : [];
                     $this->now++;
                     $ticks--;
                 }
             }
         } while (count($now) > 0);
-        $this->changes = $changes;
-        $this->seen = $seen;
+        $this->value = $value;
+        $this->went = $went;
         $this->levels = $levels;
         $this->state = $state;
         $this->given = $given;
         $this->waits = $waits;
+        $this->turns = $turns;
     }
 
     /** Lays down who hears of each node, as it is needed when the node changes. */
     private function listen(): void
     {
         $this->isStale = false;
+        $this->hears = $this->guards = [];
         foreach (array_keys($this->value) as $node) {
             $flips = $this->flips[$node] ?? [];
             $falls = $this->falls[$node] ?? [];
             $rises = $this->rises[$node] ?? [];
-            $this->wakesLow[$node] = self::packed(array_intersect_key($flips, $falls) + array_fill_keys($falls, 0));
-            $this->wakesHigh[$node] = self::packed(array_intersect_key($flips, $rises) + array_fill_keys($rises, 0));
-            $this->notesLow[$node] = self::packed(array_diff_key($flips, $falls));
-            $this->notesHigh[$node] = self::packed(array_diff_key($flips, $rises));
-            $this->guards[$node] = array_map(static fn (int $element, array $guard): array => [$element, ...$guard], array_keys($this->guarded[$node] ?? []), array_values($this->guarded[$node] ?? []));
+            foreach ([$falls, $rises] as $level => $woken) {
+                $this->hears[$node << 1 | $level] = [
+                    ...self::packed(array_intersect_key($flips, $woken) + array_fill_keys($woken, 0)),
+                    ...array_map(static fn (int $bits): int => ~$bits, self::packed(array_diff_key($flips, $woken))),
+                ];
+            }
+            if (($this->guarded[$node] ?? []) !== []) {
+                $this->guards[$node] = array_map(static fn (int $element, array $guard): array => [$element, ...$guard], array_keys($this->guarded[$node]), array_values($this->guarded[$node]));
+            }
         }
     }
 
@@ -489,10 +507,10 @@ final class Circuit
             return;
         }
         $this->buttons[$node] = true;
-        if ($level === null) {
+        $this->stuck[$node] ??= $this->held[$node] ?? self::FLOATING;
+        $this->held[$node] = $level ?? $this->stuck[$node];
+        if ($this->held[$node] === self::FLOATING) {
             unset($this->held[$node]);
-        } else {
-            $this->held[$node] = $level;
         }
         foreach (array_keys($this->alone, $node, true) as $driver) {
             $this->alone[$driver] = -1;
@@ -508,7 +526,7 @@ final class Circuit
         $this->fights = [];
         foreach ($this->value as $node => $level) {
             $this->seen[$node] = 1 << $level;
-            $this->changes[$node] = 0;
+            $this->counted($node);
             if ($this->fighting($node)) {
                 $this->fights[$node] = true;
             }
@@ -563,7 +581,7 @@ final class Circuit
             }
             foreach ($drivers as $driver) {
                 $node = $this->driverNode[$driver];
-                $this->turn[$node] = ['changes' => $this->changes[$node], 'seen' => $this->seen[$node]];
+                $this->turn[$node] = ['changes' => $this->changes($node), 'seen' => $this->seenAt($node)];
             }
             $this->course = $course;
             $this->now = 0;
@@ -604,13 +622,34 @@ final class Circuit
             return $this->turn[$node]['changes'] * 2.0 * $this->hz / count($this->course);
         }
 
-        return $seconds > 0.0 ? ($this->changes[$node] ?? 0) / $seconds : 0.0;
+        return $seconds > 0.0 ? $this->changes($node) / $seconds : 0.0;
     }
 
     /** Bits 1, 2, 4: it was low, high, floating since the look began. */
     public function seenAt(int $node): int
     {
-        return $this->turn[$node]['seen'] ?? $this->seen[$node] ?? 4;
+        if (isset($this->turn[$node])) {
+            return $this->turn[$node]['seen'];
+        }
+        $seen = $this->seen[$node] ?? 1 << self::FLOATING;
+        foreach ([self::LOW, self::HIGH, self::FLOATING] as $level) {
+            $seen |= ($this->went[$node << 2 | $level] ?? 0) > 0 ? 1 << $level : 0;
+        }
+
+        return $seen;
+    }
+
+    private function changes(int $node): int
+    {
+        return ($this->went[$node << 2 | self::LOW] ?? 0) + ($this->went[$node << 2 | self::HIGH] ?? 0) + ($this->went[$node << 2 | self::FLOATING] ?? 0);
+    }
+
+    /** What a node does is counted from now on. */
+    private function counted(int $node): void
+    {
+        foreach ([self::LOW, self::HIGH, self::FLOATING, self::FLOATING + 1] as $level) {
+            $this->went[$node << 2 | $level] = 0;
+        }
     }
 
     /**
@@ -794,7 +833,7 @@ final class Circuit
                 $nodes[$name] = count($nodes);
                 $this->value[$nodes[$name]] = self::FLOATING;
                 $this->pull[$nodes[$name]] = self::FLOATING;
-                $this->changes[$nodes[$name]] = 0;
+                $this->counted($nodes[$name]);
                 $this->seen[$nodes[$name]] = 0;
                 $this->driversOf[$nodes[$name]] = [];
             }
@@ -895,18 +934,24 @@ final class Circuit
                         // A pin on no net floats: a node of its own.
                         $node = count($this->value);
                         $this->value[$node] = $this->pull[$node] = self::FLOATING;
-                        $this->changes[$node] = 0;
+                        $this->counted($node);
                         $this->seen[$node] = 1 << self::FLOATING;
                         $this->driversOf[$node] = [];
                     }
                     $nodes[] = $node;
+                }
+                $fixed = [];
+                foreach ($nodes as $place => $node) {
+                    if (isset($this->held[$node])) {
+                        $fixed[$place] = $this->held[$node] === self::LOW ? self::LOW : self::HIGH;
+                    }
                 }
                 foreach ($nodes as $place => $node) {
                     $ignores = $unit->ignores($place);
                     if (is_array($ignores)) {
                         $this->guarded[$node][$element] = [$nodes[$ignores[0]], $ignores[1]];
                     } elseif ($ignores === 'never') {
-                        $cleared = $unit->notes($place, 0);
+                        $cleared = $unit->notes($place, self::LOW, $fixed);
                         if ($cleared === null || in_array($node, array_diff_key($nodes, [$place => 0]), true)) {
                             $this->falls[$node][$element] = $element;
                         } else {
@@ -931,6 +976,7 @@ final class Circuit
                 $this->levels[$element] = $levels;
                 $this->width[$element] = count($nodes);
                 $this->given[$element] = -1;
+                $this->turns[$element] = [];
                 $kept = $unit->keeps() ? crc32("power {$chip->ref} {$number}") & ((1 << intdiv($unit->stateBits(), 2)) - 1) : 0;
                 $this->state[$element] = $unit->stateOf($kept, $levels);
                 $this->call($element);

@@ -457,19 +457,16 @@ final class Machine
     public function image(string $ref, array $faults = []): string
     {
         $words = $this->board->chips[$ref]->type->memory->words ?? 2048;
-        $image = '';
-        for ($block = 0; strlen($image) < $words; $block++) {
-            $image .= hash('sha256', "{$this->board->slug} {$ref} {$block}", true);
-        }
+        $image = $this->shelf->noise("{$this->board->slug} {$ref}", $words);
         $firmware = $this->inserted !== null && $this->inserted->chip === $ref ? $this->inserted : $this->board->firmware[Firmware::BOOT] ?? null;
-        $image = $firmware !== null && $firmware->chip === $ref ? $firmware->over(substr($image, 0, $words)) : $image;
+        $image = $firmware !== null && $firmware->chip === $ref ? $firmware->over($image) : $image;
         foreach ($faults as $fault) {
             if ($fault->kind === FaultKind::Contents) {
-                $image |= str_repeat("\0\0\0\0\x08", intdiv($words, 5) + 1);
+                $image |= substr(str_repeat("\0\0\0\0\x08", intdiv($words, 5) + 1), 0, $words);
             }
         }
 
-        return substr($image, 0, $words);
+        return $image;
     }
 
     /**

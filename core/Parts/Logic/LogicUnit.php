@@ -36,7 +36,7 @@ final class LogicUnit
     /** @var array<int, 'always'|'never'|array{int, int}> */
     private array $ignored = [];
 
-    /** @var array<int, array<int, int|null>> */
+    /** @var array<string, int|null> */
     private array $noted = [];
 
     /** @var list<list<int>>|null of each channel: the places of its inputs among all */
@@ -148,19 +148,66 @@ final class LogicUnit
     }
 
     /**
-     * Whether a small unit only takes note of an input's going to a level, as a flip-flop of the clock edge at which it
-     * does nothing: neither what it keeps nor what it gives changes, and of its state these bits are cleared.
+     * Whether a unit only takes note of an input's going to a level, as a flip-flop of the clock edge at which it does
+     * nothing: neither what it keeps nor what it gives changes, and of its state these bits are cleared.
      *
+     * @param  array<int, int>  $fixed  levels that never change, by place
      * @return int|null the bits of its state that are cleared; null where more happens
      */
-    public function notes(int $place, int $level): ?int
+    public function notes(int $place, int $level, array $fixed = []): ?int
     {
-        return $this->noted[$place][$level] ??= $this->noting($place, $level);
+        $key = "{$place} {$level} ".json_encode($fixed);
+        if (! array_key_exists($key, $this->noted)) {
+            $this->noted[$key] = count($this->inputs) + $this->stateBits() > self::SMALL ? $this->notingClocks($place, $level, $fixed) : $this->noting($place, $level);
+        }
+
+        return $this->noted[$key];
+    }
+
+    /**
+     * The same of a large one: by what its clocks make of the input, where it is in nothing else.
+     *
+     * @param  array<int, int>  $fixed
+     */
+    private function notingClocks(int $place, int $level, array $fixed): ?int
+    {
+        $kept = array_map(static fn (Register $register): string => $register->name, $this->registers);
+        $matters = array_merge($kept, ...array_map(static fn (Output $output): array => $output->names(), $this->outputs));
+        foreach ($this->registers as $register) {
+            array_push($matters, ...$register->next->names(), ...($register->reset?->names() ?? []), ...($register->set?->names() ?? []));
+        }
+        if ($this->registers === [] || in_array($this->inputNames[$place], $matters, true)) {
+            return null;
+        }
+        $cleared = 0;
+        foreach ($this->registers as $bit => $register) {
+            $names = $register->clock->names();
+            $others = array_keys(array_intersect(array_diff_key($this->inputNames, [$place => '']), $names));
+            if ($register->when !== 'rise' || count($others) > self::SMALL || array_intersect($names, $kept) !== []) {
+                return null;
+            }
+            $before = $after = [];
+            for ($case = 0; $case < 1 << count($others); $case++) {
+                $named = [];
+                foreach ($others as $number => $other) {
+                    $named[$this->inputNames[$other]] = $fixed[$other] ?? $case >> $number & 1;
+                }
+                $before[] = $register->clock->value([$this->inputNames[$place] => 1 - $level] + $named);
+                $after[] = $register->clock->value([$this->inputNames[$place] => $level] + $named);
+            }
+            if (array_sum($after) === 0) {
+                $cleared |= 1 << count($this->registers) + $bit;
+            } elseif ($after !== $before) {
+                return null;
+            }
+        }
+
+        return $cleared;
     }
 
     private function noting(int $place, int $level): ?int
     {
-        if ($this->registers === [] || count($this->inputs) + $this->stateBits() > self::SMALL) {
+        if ($this->registers === []) {
             return null;
         }
         $changes = [];

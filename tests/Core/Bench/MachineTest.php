@@ -235,4 +235,14 @@ final class MachineTest extends TestCase
         self::assertNotContains($good, $answers, 'All are detectable.');
         self::assertCount(22, array_unique($answers));
     }
+
+    public function test_a_reset_line_that_something_holds_stays_held_when_the_button_is_let_go(): void
+    {
+        $machine = self::machine('larkspur-64', new InjectedFault(FaultKind::HoldsLow, 'U37.3'));
+
+        self::assertSame(ProbeState::Low, $machine->probe('U1.40', Situation::Reset));
+        self::assertNotSame(ProbeState::High, $machine->probe('U1.40', Situation::FreeRun));
+        self::assertSame(ProbeState::High, self::machine('larkspur-64')->probe('U1.40', Situation::FreeRun));
+        self::assertFalse($machine->starts());
+    }
 }

@@ -317,4 +317,92 @@ final class LogicFunctionTest extends TestCase
         $this->part('74LS00');
         self::assertNull($this->function->units[0]->notes(0, 0), 'A unit that keeps nothing notes nothing.');
     }
+
+    public function test_a_shift_register_only_notes_its_falling_clock_where_the_other_clock_is_tied_low(): void
+    {
+        $this->part('74LS165');
+        [$unit] = $this->function->units;
+        $place = array_flip(array_map(fn (int $pin): string => $this->pinout[$pin - 1], $unit->inputs));
+
+        self::assertNull($unit->notes($place['CLK'], 0), 'With INH high, the clock inside stays high.');
+        self::assertNull($unit->notes($place['CLK'], 1, [$place['INH'] => 0]), 'It shifts.');
+        self::assertNull($unit->notes($place['SH//LD'], 0, [$place['INH'] => 0]), 'It loads.');
+        $cleared = $unit->notes($place['CLK'], 0, [$place['INH'] => 0]);
+        self::assertNotNull($cleared);
+        for ($case = 0; $case < 300; $case++) {
+            $levels = crc32("levels {$case}") % (1 << count($unit->inputs)) & ~(1 << $place['INH']) | 1 << $place['CLK'];
+            [$state, $gives] = $unit->settle($levels, $unit->stateOf(crc32("kept {$case}") % 256, $levels));
+            self::assertSame([$state & ~$cleared, $gives], $unit->settle($levels ^ 1 << $place['CLK'], $state));
+        }
+    }
+
+    /**
+     * @return iterable<string, array{string, int}>
+     */
+    public static function channelled(): iterable
+    {
+        yield 'a buffer in both directions' => ['74LS245', 2];
+        yield 'a buffer in two halves' => ['74LS244', 2];
+        yield 'a multiplexer' => ['74LS257', 1];
+        yield 'a multiplexer that always drives' => ['74LS157', 1];
+        yield 'two decoders' => ['74LS139', 2];
+        yield 'gates that share nothing' => ['74LS08', 4];
+        yield 'latches keep' => ['74LS373', 8];
+    }
+
+    /** Law: channels that are answered together give what each of them gives, and are deaf to what all of them are deaf to. */
+    #[DataProvider('channelled')]
+    public function test_channels_behind_the_same_controls_are_answered_together(string $part, int $count): void
+    {
+        $this->part($part);
+        $together = LogicUnit::together($this->function->units);
+
+        self::assertCount($count, $together);
+        $outputs = static fn (LogicUnit ...$units): array => array_merge(...array_map(static fn (LogicUnit $unit): array => array_column($unit->outputs, 'pin'), array_values($units)));
+        self::assertEqualsCanonicalizing($outputs(...$this->function->units), $outputs(...$together));
+        for ($case = 0; $case < 500; $case++) {
+            $high = crc32("{$part} {$case}");
+            $alone = self::given($this->function->units, $high);
+            self::assertSame($alone, self::given($together, $high));
+            foreach ($together as $unit) {
+                foreach ($unit->inputs as $place => $pin) {
+                    $ignores = $unit->ignores($place);
+                    if (is_array($ignores) && ($high >> $unit->inputs[$ignores[0]] & 1) === $ignores[1]) {
+                        self::assertSame(self::given([$unit], $high), self::given([$unit], $high ^ 1 << $pin));
+                    }
+                }
+            }
+        }
+    }
+
+    /**
+     * @param  array<int, LogicUnit>  $units
+     * @return array<int, int> pin => level
+     */
+    private static function given(array $units, int $high): array
+    {
+        $given = [];
+        foreach ($units as $unit) {
+            $levels = 0;
+            foreach ($unit->inputs as $bit => $pin) {
+                $levels |= ($high >> $pin & 1) << $bit;
+            }
+            $drives = $unit->settle($levels, $unit->stateOf(0, $levels))[1];
+            foreach ($unit->outputs as $place => $output) {
+                $given[$output->pin] = $drives >> 2 * $place & 3;
+            }
+        }
+        ksort($given);
+
+        return $given;
+    }
+
+    public function test_a_buffer_that_looks_the_other_way_is_deaf_to_its_data(): void
+    {
+        $this->part('74LS245');
+        foreach (LogicUnit::together($this->function->units) as $unit) {
+            $deaf = array_filter(array_keys($unit->inputs), static fn (int $place): bool => is_array($unit->ignores($place)));
+            self::assertGreaterThanOrEqual(8, count($deaf));
+        }
+    }
 }
