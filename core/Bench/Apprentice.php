@@ -103,7 +103,7 @@ final class Apprentice
                 // What does not start cannot be tested for what it does: that is what is seen then.
                 return ! $bench->starts() ? ['kind' => 'sign', 'payload' => ['sign' => 'blank']] : ['kind' => 'function-test', 'payload' => ['function' => $site, 'result' => $bench->functionWorks($site) ? 'works' : 'fails']];
             case 'watch':
-                return ['kind' => 'sign', 'payload' => ['sign' => $bench->starts() ? 'clean-banner' : 'blank']];
+                return ['kind' => 'sign', 'payload' => ['sign' => $bench->sign()]];
             case 'try':
                 return ['kind' => 'tried', 'payload' => ['result' => $bench->works() ? 'cured' : 'as-before']];
             case 'look-over':

@@ -111,7 +111,7 @@ final readonly class Instruments
 
                 return self::seen($apprentice->lookedOver() ?? ['kind' => 'look', 'payload' => ['sites' => $links === [] ? [$board->processor->chip ?? ''] : $links, 'finding' => 'fine']], $minutes('look-over'));
             case 'watch':
-                return self::seen(['kind' => 'sign', 'payload' => ['sign' => $this->bench->starts() ? 'clean-banner' : 'blank']], $minutes('watch'));
+                return self::seen(['kind' => 'sign', 'payload' => ['sign' => $this->bench->sign()]], $minutes('watch'));
             case 'function':
                 $function = $board->findFunction($with['function'] ?? '') ?? throw InputRejected::of('function', 'There is no function "'.($with['function'] ?? '').'" of this board.');
                 if (! $this->bench->starts()) {

@@ -190,6 +190,34 @@ final class SimulatedBench
         return $this->machine()->starts();
     }
 
+    /**
+     * What its screen shows after it was switched on, by the names of the signs that all boards know: nothing where it does
+     * not start or no dots come out, other characters where what is kept to be shown is wrong.
+     */
+    public function sign(): string
+    {
+        if (! $this->starts()) {
+            return 'blank';
+        }
+        $picture = $this->board->findFunction('picture');
+        if ($picture === null || $this->functionWorks($picture->id)) {
+            return 'clean-banner';
+        }
+        $showing = array_filter($this->machine()->showing(), static fn (InjectedFault $fault): bool => in_array(Netlist::chipOf($fault->at), $picture->sites, true));
+        foreach ($showing as $fault) {
+            $chip = $this->board->chips[Netlist::chipOf($fault->at)] ?? null;
+            $keeps = in_array($chip?->kind(), ['dram', 'sram', 'rom', 'eprom'], true) || str_contains($chip?->equations() ?? '', ' while ');
+            if (! $keeps) {
+                return 'blank';
+            }
+            if (in_array($fault->kind, [FaultKind::Dead, FaultKind::BadContact, FaultKind::Cells, FaultKind::Weak, FaultKind::AddressInput], true)) {
+                return 'garbage';
+            }
+        }
+
+        return 'half-wrong';
+    }
+
     /** What a link has taken out of play is not tried. */
     public function functionWorks(string $id): bool
     {

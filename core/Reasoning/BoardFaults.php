@@ -31,6 +31,9 @@ final class BoardFaults
     /** The same of what that goes by. */
     private const FURTHER_UNSELECTED = 0.4;
 
+    /** The same with a part that passes the reset on, or drives what the processor runs by. */
+    private const NOT_RUNNING = 0.5;
+
     /** So often nothing is seen of a diagnostic when the port that it shows by has failed. */
     private const UNSEEN = 0.85;
 
@@ -816,6 +819,12 @@ final class BoardFaults
         $selecting = array_fill_keys(array_map(strval(...), array_keys($this->enablesOf(array_map(strval(...), array_keys($mapped)), ['rom', 'eprom']))), self::UNSELECTED);
         foreach (array_map(strval(...), array_keys($selecting)) as $ref) {
             $selecting += array_fill_keys(array_map(strval(...), array_keys($this->enablesOf([$ref]))), self::FURTHER_UNSELECTED);
+        }
+        foreach ($this->board->netlist->nets as $net) {
+            // What passes the reset on, and what drives the clock and the waits of the processor.
+            if ($this->structure->isReset($net) || array_intersect($net->pins, $this->structure->runsBy($this->board->processor->chip ?? '')) !== []) {
+                $selecting += array_fill_keys(array_map(Netlist::chipOf(...), $this->structure->driversOf($net)), self::NOT_RUNNING);
+            }
         }
         // A diagnostic that shows what it found at a port shows nothing when the port is dead.
         $reports = [];

@@ -42,6 +42,15 @@ final class DiagnosisSearch
     /** How many leading sets the other live faults are added to. */
     private const LEADING = 12;
 
+    /** So many times as much as the leading sets all the others may weigh. */
+    private const BEHIND = 20.0;
+
+    /** In how many of these they also take the place of each member. */
+    private const REPLACED = 4;
+
+    /** So often members of leading sets are exchanged, as long as others come to lead. */
+    private const ROUNDS = 3;
+
     /** Stands for the logarithm of an impossible report: far below anything, but finite. */
     private const IMPOSSIBLE = 1e-200;
 
@@ -148,6 +157,7 @@ final class DiagnosisSearch
         if ($this->maxFaults > 0) {
             $this->grow(new GrownSet([], [], 0.0, $gain, array_fill(0, count($this->constant), 1.0), array_fill_keys(array_keys($this->outcomes), ''), 0), $network->addOthers ? self::BUDGET : PHP_INT_MAX);
         }
+        for ($round = 0; $network->addOthers && $round < self::ROUNDS && $this->exchange(); $round++);
         $others = $network->addOthers ? $this->addOthers($network) : [];
 
         return $this->posterior($network, $others);
@@ -685,20 +695,17 @@ final class DiagnosisSearch
         if (array_filter($leading, static fn (array $set): bool => $set[0] === []) === []) {
             $leading[] = [[], exp(-$this->reference)]; // Each of them may be the only fault.
         }
-        foreach ($leading as [$members, $mass]) {
+        $met = $this->total;
+        $massOf = [$this->faultMass, $this->siteMass];
+        $reached = 0.0;
+        $toLeading = [];
+        foreach ($this->bases($leading) as $number => [$members, $logarithm]) {
+            $isLeading = $number < count($leading);
             if (count(array_filter($members, fn (int $place): bool => $this->live[$place])) >= $this->maxFaults) {
                 continue;
             }
-            // Beside what was seen very often the empty set weighs nothing, and what is added to it may weigh all.
-            $logarithm = $members === [] ? -$this->reference : log(max(1e-300, $mass));
-            $q = array_fill(0, count($this->constant), 1.0);
-            foreach ($members as $place) {
-                foreach ($this->findingsOf[$place] as [$number, $rest]) {
-                    $q[$number] *= $rest;
-                }
-            }
-            $ids = array_map(fn (int $place): string => $this->faults[$place]->id, $members);
-            $base = array_map(static fn (Report $outcome): float => self::logarithm($outcome->chance($ids)), $this->outcomes);
+            $reached += $isLeading ? exp($logarithm) : 0.0;
+            [$q, $base, $ids] = $this->standing($members);
             $sum = 0.0;
             foreach ($others as $id => $fault) {
                 $weight = log($fault->prior / (1.0 - $fault->prior));
@@ -710,6 +717,7 @@ final class DiagnosisSearch
                 $more = exp(min(600.0, $logarithm + $weight));
                 $sum += $more;
                 $added[$id] += $more;
+                $toLeading[$id] = ($toLeading[$id] ?? 0.0) + ($isLeading ? $more : 0.0);
                 $this->siteMass[$fault->site] = ($this->siteMass[$fault->site] ?? 0.0);
                 if (! in_array($fault->site, array_map(fn (int $place): string => $this->siteOf[$place], $members), true)) {
                     $this->siteMass[$fault->site] += $more;
@@ -726,8 +734,168 @@ final class DiagnosisSearch
                 $this->siteMass[$site] += $sum;
             }
         }
+        // To the sets that do not lead they are added as they were to those that do: a second fault nobody has seen keeps its chance.
+        $share = $reached > 0.0 ? min(self::BEHIND, max(0.0, $met / $reached - 1.0)) : 0.0;
+        $more = $share * array_sum($toLeading);
+        foreach ($massOf[0] as $place => $mass) {
+            $this->faultMass[$place] += $mass * $more / $met;
+        }
+        foreach ($massOf[1] as $site => $mass) {
+            $this->siteMass[$site] += $mass * $more / $met;
+        }
+        foreach ($toLeading as $id => $mass) {
+            $added[$id] += $share * $mass;
+            $this->siteMass[$others[$id]->site] += $share * $mass;
+        }
+        $this->total += $more;
 
         return $added;
+    }
+
+    /**
+     * The sets that others are added to: the leading ones, and the first of these without one of their members, so that
+     * what sets do not grow from can also stand in the place of what they did.
+     *
+     * @param  list<array{list<int>, float}>  $leading
+     * @return list<array{list<int>, float}> members, and the logarithm of the weight beside the reference
+     */
+    private function bases(array $leading): array
+    {
+        $bases = [];
+        $known = [];
+        foreach ($leading as [$members, $mass]) {
+            // Beside what was seen very often the empty set weighs nothing, and what is added to it may weigh all.
+            $bases[] = [$members, $members === [] ? -$this->reference : log(max(1e-300, $mass))];
+            $known[self::key($members)] = true;
+        }
+        foreach ($this->reduced(array_slice($leading, 0, self::REPLACED), $known) as $rest) {
+            $bases[] = [$rest, $this->weightOf($rest) - $this->reference];
+        }
+
+        return $bases;
+    }
+
+    /**
+     * Sets without one of their members, each once.
+     *
+     * @param  list<array{list<int>, float}>  $sets
+     * @param  array<string, true>  $but  sets that are not wanted
+     * @return list<list<int>>
+     */
+    private function reduced(array $sets, array $but): array
+    {
+        $reduced = [];
+        foreach ($sets as [$members]) {
+            foreach ($members as $without) {
+                $rest = array_values(array_diff($members, [$without]));
+                $key = self::key($rest);
+                if (! isset($but[$key]) && array_filter($rest, fn (int $place): bool => $this->lock[$place] !== null) === []) {
+                    $but[$key] = true;
+                    $reduced[] = $rest;
+                }
+            }
+        }
+
+        return $reduced;
+    }
+
+    /**
+     * @param  list<int>  $members
+     */
+    private static function key(array $members): string
+    {
+        sort($members);
+
+        return implode(' ', $members);
+    }
+
+    /**
+     * Where the budget ran out, sets that differ from a leading one in one member may not have been met though they weigh as
+     * much: those are weighed now.
+     *
+     * @return bool whether one of them leads
+     */
+    private function exchange(): bool
+    {
+        $met = [];
+        foreach ($this->heavy as [$members]) {
+            $met[self::key($members)] = true;
+        }
+        usort($this->heavy, static fn (array $a, array $b): int => $b[1] <=> $a[1]);
+        $most = $this->heavy[0][1];
+        $leads = false;
+        foreach ($this->reduced(array_slice($this->heavy, 0, self::REPLACED), []) as $rest) {
+            [$q, $base, $ids] = $this->standing($rest);
+            $weight = $this->weightOf($rest) - $this->reference;
+            $sites = array_map(fn (int $place): string => $this->siteOf[$place], $rest);
+            $live = count(array_filter($rest, fn (int $place): bool => $this->live[$place]));
+            foreach ($this->faults as $place => $fault) {
+                if ($this->lock[$place] !== null || in_array($fault->site, $sites, true) || ($this->live[$place] ? $live : count($rest) - $live) >= $this->maxFaults) {
+                    continue;
+                }
+                $gain = log($fault->prior / (1.0 - $fault->prior));
+                foreach ($this->findingsOf[$place] as [$number, $left]) {
+                    $gain += $this->ratio($number, $q[$number], $left);
+                }
+                foreach (array_keys($this->outcomesOf[$place] ?? []) as $number) {
+                    $gain += self::logarithm($this->outcomes[$number]->chance([...$ids, $fault->id])) - $base[$number];
+                }
+                $mass = exp(min(600.0, $weight + $gain));
+                $key = self::key([...$rest, $place]);
+                if ($mass <= self::LISTED * $this->total || isset($met[$key])) {
+                    continue;
+                }
+                $met[$key] = true;
+                $this->total += $mass;
+                foreach ([...$rest, $place] as $member) {
+                    $this->faultMass[$member] += $mass;
+                }
+                foreach (array_unique([...$sites, $fault->site]) as $site) {
+                    $this->siteMass[$site] += $mass;
+                }
+                $this->heavy[] = [[...$rest, $place], $mass];
+                $leads = $leads || $mass > $most;
+            }
+        }
+
+        return $leads;
+    }
+
+    /**
+     * @param  list<int>  $members
+     * @return array{array<int, float>, array<int, float>, list<string>} of each finding the chance that none of them shows; of each outcome the logarithm of its chance; their names
+     */
+    private function standing(array $members): array
+    {
+        $q = array_fill(0, count($this->constant), 1.0);
+        foreach ($members as $place) {
+            foreach ($this->findingsOf[$place] as [$number, $rest]) {
+                $q[$number] *= $rest;
+            }
+        }
+        $ids = array_map(fn (int $place): string => $this->faults[$place]->id, $members);
+
+        return [$q, array_map(static fn (Report $outcome): float => self::logarithm($outcome->chance($ids)), $this->outcomes), $ids];
+    }
+
+    /**
+     * @param  list<int>  $members
+     */
+    private function weightOf(array $members): float
+    {
+        [$q, $chances] = $this->standing($members);
+        $weight = 0.0;
+        foreach ($members as $place) {
+            $weight += log($this->faults[$place]->prior / (1.0 - $this->faults[$place]->prior));
+        }
+        foreach ($q as $number => $rest) {
+            $weight += $rest < 1.0 ? $this->ratio($number, 1.0, $rest) : 0.0;
+        }
+        foreach ($chances as $number => $chance) {
+            $weight += $chance - self::logarithm($this->outcomes[$number]->chance([]));
+        }
+
+        return $weight;
     }
 
     /**

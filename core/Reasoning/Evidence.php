@@ -155,6 +155,12 @@ final readonly class Evidence
         return $this->kind === self::PROBE && preg_match('/^walk .* ([a-z-]+) \S* (\S+)$/s', $this->id, $match) === 1 && ($in === null || $match[1] === $in->value) ? $match[2] : null;
     }
 
+    /** What ran while pins were touched; null where none were. */
+    public function situation(): ?Situation
+    {
+        return in_array($this->kind, [self::PROBE, self::CONTENTION], true) && preg_match('/^(?:walk|probe) \[.*\] ([a-z-]+) /s', $this->id, $match) === 1 ? Situation::tryFrom($match[1]) : null;
+    }
+
     /**
      * The same, with other strengths.
      *

@@ -25,7 +25,7 @@ final readonly class Network
         public int $maxFaults = 4,
         public bool $addOthers = false,
         public bool $collapse = false,
-        public float $cut = 3e-5,
+        public float $cut = 1e-5,
     ) {
     }
 }

@@ -92,11 +92,37 @@ final class ProbePins implements Proposer
     {
         $situation = self::situation($conclusion);
         $structure = $this->structure ?? new Structure($conclusion->board);
-        if ($situation === 'free-run' && array_filter($nets, $structure->isResettable(...)) !== []) {
-            $situation = 'reset';
+        if ($situation === 'free-run' && array_filter($nets, fn (?Net $net): bool => $structure->isResettable($net) || $this->isNeverReset($conclusion, $structure, $net)) !== []) {
+            return self::inReset();
         }
 
-        return [$situation, ['free-run' => ', in a free run', 'reset' => ', held in reset'][$situation] ?? ''];
+        return [$situation, $situation === 'free-run' ? ', in a free run' : ''];
+    }
+
+    /**
+     * @return array{string, string}
+     */
+    private static function inReset(): array
+    {
+        return ['reset', ', held in reset'];
+    }
+
+    /**
+     * Whether a net that passes the reset on was right in a free run, or another of them was wrong while reset was held: what
+     * it has not shown yet it shows then.
+     */
+    private function isNeverReset(Conclusion $conclusion, Structure $structure, ?Net $net): bool
+    {
+        if (! $structure->isReset($net)) {
+            return false;
+        }
+        foreach (self::touched($conclusion) as ['net' => $touched, 'wrong' => $isWrong, 'right' => $isRight, 'reset' => $inReset]) {
+            if ($touched === $net && $isRight && ! $inReset || $isWrong && $inReset && $structure->isReset($touched)) {
+                return true;
+            }
+        }
+
+        return false;
     }
 
     /**
@@ -173,9 +199,13 @@ final class ProbePins implements Proposer
             $done = array_filter($conclusion->evidence, static fn (Evidence $seen): bool => $seen->walked() === $ref && $seen->state->sameAt($touched, $conclusion->now));
             [$situation, $how] = $this->where($conclusion, []);
             if ($done !== [] && $situation === 'free-run') {
-                // What a programme sets was not known then: once more in reset.
-                [$situation, $how] = $this->where($conclusion, array_map(static fn (Pin $pin): ?Net => $conclusion->board->netlist->netOf("{$ref}.{$pin->number}"), array_values(array_filter($chip?->type?->pinList() ?? [], static fn (Pin $pin): bool => $pin->direction === 'out'))));
-                $done = $situation === 'free-run' ? $done : array_filter($done, static fn (Evidence $seen): bool => $seen->walked(Situation::Reset) !== null);
+                // What a programme sets, and whether the reset comes, was not seen then: once more in reset.
+                $outputs = array_map(static fn (Pin $pin): ?Net => $conclusion->board->netlist->netOf("{$ref}.{$pin->number}"), array_values(array_filter($chip?->type?->pinList() ?? [], static fn (Pin $pin): bool => $pin->direction === 'out')));
+                $structure = $this->structure ?? new Structure($conclusion->board);
+                if (array_filter($outputs, static fn (?Net $net): bool => $structure->isResettable($net) || $structure->isReset($net)) !== []) {
+                    [$situation, $how] = self::inReset();
+                    $done = array_filter($done, static fn (Evidence $seen): bool => $seen->walked(Situation::Reset) !== null);
+                }
             }
             // Where an input is known to be wrong little can be told of the outputs: only that they drive at all.
             $misfed = $chip !== null && ($conclusion->posterior->sites[$ref] ?? 0.0) < self::MAY_BE_DEAD && self::isMisfed($chip, $conclusion->board->netlist, $wrongNets);
@@ -195,7 +225,7 @@ final class ProbePins implements Proposer
     /**
      * The pins that were touched with the parts that are in now.
      *
-     * @return list<array{pin: string, net: Net, wrong: bool, between: bool, right: bool}> neither wrong nor right, where nothing is known of what belongs there
+     * @return list<array{pin: string, net: Net, wrong: bool, between: bool, right: bool, reset: bool}> neither wrong nor right, where nothing is known of what belongs there
      */
     private static function touched(Conclusion $conclusion): array
     {
@@ -205,7 +235,7 @@ final class ProbePins implements Proposer
                 foreach (preg_match_all('/\b[A-Z]+\d+\.\d+\b/', $seen->words, $match) > 0 ? $match[0] : [] as $pin) {
                     $net = $conclusion->board->netlist->netOf($pin);
                     if ($net !== null) {
-                        $touched[] = ['pin' => $pin, 'net' => $net, 'wrong' => $seen->abnormal, 'between' => $seen->abnormal && str_contains($seen->words, "{$net->name} is between at "), 'right' => ! $seen->abnormal && array_sum($seen->strengths) > 0.0];
+                        $touched[] = ['pin' => $pin, 'net' => $net, 'wrong' => $seen->abnormal, 'between' => $seen->abnormal && str_contains($seen->words, "{$net->name} is between at "), 'right' => ! $seen->abnormal && array_sum($seen->strengths) > 0.0, 'reset' => $seen->situation() === Situation::Reset];
                     }
                 }
             }
@@ -251,8 +281,14 @@ final class ProbePins implements Proposer
     private function candidates(Conclusion $conclusion, Structure $structure): array
     {
         $netlist = $conclusion->board->netlist;
-        $probed = $walked = $wrongPins = $rightPins = [];
-        foreach (self::touched($conclusion) as ['pin' => $pin, 'net' => $net, 'wrong' => $isWrong, 'right' => $isRight]) {
+        $probed = $walked = $wrongPins = $rightPins = $resets = [];
+        foreach (self::touched($conclusion) as ['pin' => $pin, 'net' => $net, 'wrong' => $isWrong, 'right' => $isRight, 'reset' => $inReset]) {
+            if ($isRight && ! $inReset && $structure->isReset($net) && self::situation($conclusion) === 'free-run') {
+                // Whether the reset comes at all is seen while it is held.
+                $resets[$net->name] = true;
+
+                continue;
+            }
             $probed[$pin] = true;
             $wrongPins[$net->name] = [...$wrongPins[$net->name] ?? [], ...($isWrong ? [$pin => true] : [])];
             $rightPins += $isRight ? [$net->name => true] : [];
@@ -282,10 +318,10 @@ final class ProbePins implements Proposer
         }
         $best = [];
         foreach (array_diff_key($worth, $probed) as $pin => $value) {
-            if (isset($walked[Netlist::chipOf((string) $pin)])) {
+            $net = $netlist->netOf((string) $pin);
+            if (isset($walked[Netlist::chipOf((string) $pin)]) && ! isset($resets[$net->name ?? ''])) {
                 continue;
             }
-            $net = $netlist->netOf((string) $pin);
             // Wrong at two pins and right at none: it is wrong everywhere.
             if ($net !== null && count($wrongPins[$net->name] ?? []) >= 2 && ! isset($rightPins[$net->name])) {
                 continue;

@@ -31,11 +31,17 @@ final readonly class Reasoner
     /** Weaker than this a part is not what a sign or a rail is explained by; it is added once. */
     private const HARDLY = 0.25;
 
-    /** Sets are grown from so many causes of what was seen of parts. */
-    private const CAUSES = 24;
+    /** Sets are grown from so many causes of each thing that was seen of parts, */
+    private const CAUSES = 36;
 
-    /** At least so many. */
+    /** from fewer of each where these are more together, */
+    private const GROWN = 96;
+
+    /** and from at least so many of each. */
     private const FEW = 4;
+
+    /** No single report makes a cause less likely than this. */
+    private const NEVER = 1e-6;
 
     /** How much less a trace shows in what the machine does than a part it joins. */
     private const BY_TRACE = 0.8;
@@ -71,8 +77,8 @@ final readonly class Reasoner
     public function conclude(array $evidence, Circumstances $circumstances): Conclusion
     {
         $suspected = [...$this->suspects($circumstances), ...$this->faults->traces($evidence), ...$this->setups($evidence)];
-        $relevant = $this->relevant($suspected, $evidence);
         $findings = array_map(fn (Evidence $seen): Report => $this->finding($seen, $suspected, $circumstances->first), $evidence);
+        $relevant = $this->relevant($suspected, $evidence, $findings);
         $faults = [];
         $whole = $circumstances->now->whole();
         foreach ($suspected as $fault) {
@@ -355,9 +361,10 @@ final readonly class Reasoner
      *
      * @param  list<SuspectedFault>  $faults
      * @param  list<Evidence>  $evidence
+     * @param  list<Report>  $findings  what the evidence comes to, in its order
      * @return array<string, string> fault => "" or the fault it grows with
      */
-    private function relevant(array $faults, array $evidence): array
+    private function relevant(array $faults, array $evidence, array $findings): array
     {
         $abnormal = array_filter($evidence, static fn (Evidence $seen): bool => $seen->abnormal && $seen->kind !== Evidence::COMPLAINT && $seen->kind !== Evidence::TESTER);
         $sites = [];
@@ -367,7 +374,7 @@ final readonly class Reasoner
                 $sites[$seen->site] = 'tested';
             }
         }
-        $likely = $this->likeliest($faults, array_filter($abnormal, static fn (Evidence $seen): bool => $seen->strengths !== []));
+        $likely = $this->likeliest($faults, array_intersect_key($findings, array_filter($abnormal, static fn (Evidence $seen): bool => $seen->strengths !== [])), $findings);
         $relevant = [];
         foreach ($faults as $fault) {
             if (in_array($fault->kind, [SiteKind::Elsewhere, SiteKind::Setup, SiteKind::SecondMachine, SiteKind::Link], true) || isset($sites[$fault->part ?? $fault->seat]) && $fault->onset === 0) {
@@ -410,29 +417,45 @@ final readonly class Reasoner
 
     /**
      * What was seen of parts can have very many causes, most of them alike. Sets are grown from the likeliest few alone,
-     * and from none of a crowd that is alike: each of those is added once.
+     * as far as nothing that was found in order speaks against them, and from none of a crowd that is alike: each of those
+     * is added once.
      *
      * @param  list<SuspectedFault>  $faults
-     * @param  array<int, Evidence>  $evidence
-     * @return array<string, array<string, true>> evidence => fault => true
+     * @param  array<int, Report>  $abnormal
+     * @param  list<Report>  $findings
+     * @return array<string, array<string, bool>> finding => fault => true
      */
-    private function likeliest(array $faults, array $evidence): array
+    private function likeliest(array $faults, array $abnormal, array $findings): array
     {
-        $likely = [];
-        // The more was seen, the fewer causes of each: sets are grown from all of them together.
-        $causes = max(self::FEW, min(self::CAUSES, intdiv(4 * self::CAUSES, max(1, count($evidence)))));
-        foreach ($evidence as $seen) {
-            $weights = [];
-            foreach ($faults as $fault) {
-                $strength = $this->strength($seen, $fault);
-                if ($strength > 0.0) {
-                    $weights[$fault->id] = $fault->prior * $strength;
+        $weight = [];
+        foreach ($faults as $fault) {
+            $weight[$fault->id] = $fault->prior;
+        }
+        foreach ($findings as $finding) {
+            if ($finding instanceof Finding && ! $finding->abnormal) {
+                foreach (array_keys($finding->explains) as $fault) {
+                    $weight[$fault] *= max(self::NEVER, $finding->likelihood(1.0 - $finding->strength((string) $fault)) / $finding->likelihood(1.0));
                 }
             }
-            arsort($weights);
-            $bar = array_values($weights)[$causes] ?? 0.0;
-            $likely[$seen->id] = array_map(static fn (): bool => true, array_filter($weights, static fn (float $weight): bool => $weight > $bar * 1.0001));
         }
+        $weights = [];
+        foreach ($abnormal as $finding) {
+            if ($finding instanceof Finding) {
+                foreach ($finding->explains as $fault => $strength) {
+                    $weights[$finding->id][$fault] = $weight[$fault] * $strength;
+                }
+                arsort($weights[$finding->id]);
+            }
+        }
+        $causes = self::CAUSES;
+        do {
+            $likely = array_map(static function (array $weights) use ($causes): array {
+                $bar = array_values($weights)[$causes] ?? 0.0;
+
+                return array_fill_keys(array_keys(array_filter($weights, static fn (float $weight): bool => $weight > $bar * 1.0001)), true);
+            }, $weights);
+            $all = array_replace([], ...array_values($likely));
+        } while (count($all) > self::GROWN && --$causes >= self::FEW);
 
         return $likely;
     }

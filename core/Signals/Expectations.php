@@ -48,7 +48,7 @@ final class Expectations
         if ($net->isPower()) {
             return ['state' => str_starts_with($net->name, '-') || $net->name === 'GND' ? ProbeState::Low : ProbeState::High, 'hz' => null, 'source' => self::BY_PROFILE];
         }
-        $pull = $this->board->netlist->pull($net);
+        $pull = $situation === Situation::Reset && $net->name === ($this->board->processor->resetNet ?? '') ? null : $this->board->netlist->pull($net);
         if ($this->structure->driversOf($net) === [] && $pull !== null && $this->structure->joined($net->name, $this->positions) === []) {
             return ['state' => $pull['rail'] === 'GND' ? ProbeState::Low : ProbeState::High, 'hz' => null, 'source' => self::BY_PROFILE];
         }

@@ -125,6 +125,11 @@ final readonly class SignalEvidence
             $follows = $this->follows($byNet, $readings);
             foreach ($byNet as $name => $ofNet) {
                 if (isset($follows[$name])) {
+                    foreach ($ofNet as ['what' => $seen, 'observation' => $observation]) {
+                        if ($seen->isRight() === false && ! $seen->onWalk && $seen->state !== null) {
+                            $evidence[] = $this->report("probe {$key} {$seen->pin} follows", false, [$seen->pin => 0.0], $state, "{$seen->pin} is {$seen->state->value}, and so is not right what it goes by", $observation);
+                        }
+                    }
                     $ofNet = array_values(array_filter($ofNet, static fn (array $reading): bool => $reading['what']->isRight() === true));
                     if ($ofNet === []) {
                         continue;

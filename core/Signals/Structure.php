@@ -32,6 +32,9 @@ final class Structure
     /** @var array<string, array<string, int>> net, how far and how deep => inputs behind it, and how many stages */
     private array $behind = [];
 
+    /** @var array<string, true>|null nets that pass the reset on */
+    private ?array $resets = null;
+
     /** @var array<string, list<string>> net => its outputs */
     private array $drivers = [];
 
@@ -312,6 +315,38 @@ final class Structure
         $reset = (new LineFaults($this))->netOf($processor, ($this->board->chips[$processor] ?? null)->type->bus->reset ?? '')[1] ?? null;
 
         return $reset !== null && $unit?->keeps() === true && array_filter($unit->inputs, fn (int $pin): bool => $this->board->netlist->netOf(Netlist::chipOf($drivers[0]).".{$pin}") === $reset) !== [];
+    }
+
+    /** Whether a net is the reset of the machine on its way: it stands at one level while reset is held and at the other afterwards. */
+    public function isReset(?Net $net): bool
+    {
+        return $net !== null && isset($this->resetChain()[$net->name]);
+    }
+
+    /**
+     * The net of the button or the power-on circuit, and what gates that go by nothing else make of it.
+     *
+     * @return array<string, true>
+     */
+    private function resetChain(): array
+    {
+        if ($this->resets !== null) {
+            return $this->resets;
+        }
+        $from = $this->board->processor->resetNet ?? '';
+        $chain = isset($this->board->netlist->nets[$from]) ? [$from => true] : [];
+        do {
+            $before = count($chain);
+            foreach ($this->board->netlist->nets as $net) {
+                $drivers = $this->driversOf($net);
+                $inputs = count($drivers) === 1 && $this->unitOf($drivers[0])?->keeps() === false ? $this->inputsOf($drivers[0]) : [];
+                if ($inputs !== [] && array_filter($inputs, fn (string $input): bool => ! isset($chain[$this->board->netlist->netOf($input)->name ?? ''])) === []) {
+                    $chain[$net->name] = true;
+                }
+            }
+        } while ($chain !== [] && count($chain) > $before);
+
+        return $this->resets = $chain;
     }
 
     /** Whether an output that cannot let go drives a net. */

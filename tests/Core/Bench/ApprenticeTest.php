@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Tests\Core\Bench;
 
+use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use Tests\Support\Bench;
 use Tests\Support\Boards;
@@ -141,5 +142,30 @@ final class ApprenticeTest extends TestCase
         self::assertIsString($text);
         self::assertMatchesRegularExpression('/^8[0-9A-F]{3} /', $text);
         self::assertStringContainsString(' 01', $text, 'And the chip that reads ones shows.');
+    }
+
+    /**
+     * @return iterable<string, array{string, list<InjectedFault>, string}>
+     */
+    public static function screens(): iterable
+    {
+        yield 'well' => ['tamarisk-two', [], 'clean-banner'];
+        yield 'it does not start' => ['tamarisk-two', [new InjectedFault(FaultKind::Dead, 'U1')], 'blank'];
+        yield 'no dots come out' => ['tamarisk-two', [new InjectedFault(FaultKind::OutputLow, 'U39.9')], 'blank'];
+        yield 'other characters' => ['tamarisk-two', [new InjectedFault(FaultKind::Contents, 'U20')], 'half-wrong'];
+        yield 'a bit of the latch' => ['larkspur-64', [new InjectedFault(FaultKind::OutputHigh, 'U21.5')], 'half-wrong'];
+        yield 'rubbish' => ['tamarisk-two', [new InjectedFault(FaultKind::Dead, 'U20')], 'garbage'];
+        yield 'a key that fails is not seen' => ['tamarisk-two', [new InjectedFault(FaultKind::Dead, 'U4')], 'clean-banner'];
+    }
+
+    /**
+     * @param  list<InjectedFault>  $faults
+     */
+    #[DataProvider('screens')]
+    public function test_what_the_screen_shows_is_what_is_wrong_with_the_picture(string $slug, array $faults, string $sign): void
+    {
+        $seen = (new Apprentice(SickBench::with($slug, ...$faults)))->take(new Step('watch', '', '', '', 2.0, 'none', '', 0.0, 0.0, []));
+
+        self::assertSame($sign, $seen['payload']['sign'] ?? '');
     }
 }

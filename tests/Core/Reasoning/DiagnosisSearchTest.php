@@ -97,6 +97,31 @@ final class DiagnosisSearchTest extends TestCase
         self::assertContains('added', array_map(static fn (Fault $fault): string => $fault->id, $posterior->diagnoses[0]->faults));
     }
 
+    public function test_what_is_added_once_also_takes_the_place_of_what_sets_grew_from(): void
+    {
+        // Two things were seen; of the second there are fifteen causes, and sets grow from fourteen of them.
+        $grown = array_map(static fn (int $number): Fault => new Fault("g{$number}", "G{$number}", 0.01), range(1, 14));
+        $second = [...array_fill_keys(array_map(static fn (Fault $fault): string => $fault->id, $grown), 0.9), 'added' => 0.9];
+        $findings = [new Finding('one', true, 0.0001, 0.05, ['first' => 0.95]), new Finding('two', true, 0.0001, 0.05, $second)];
+        $network = static fn (Fault $added, bool $addOthers): Network => new Network([new Fault('first', 'A', 0.01), ...$grown, $added], $findings, 3, $addOthers);
+        $exact = $this->everySet($network(new Fault('added', 'C', 0.02), false))[0];
+        $posterior = (new DiagnosisSearch)->search($network(new Fault('added', 'C', 0.02, grows: false), true));
+
+        self::assertGreaterThan(0.1, $exact['C']);
+        self::assertEqualsWithDelta($exact['C'], $posterior->sites['C'], 0.01);
+        self::assertEqualsWithDelta($exact['G1'], $posterior->sites['G1'], 0.01);
+    }
+
+    public function test_a_second_fault_keeps_its_chance_however_many_could_be_the_first(): void
+    {
+        $alike = array_map(static fn (int $number): Fault => new Fault("f{$number}", "S{$number}", 0.002), range(1, 60));
+        $findings = [new Finding('seen', true, 0.0001, 0.05, array_fill_keys(array_map(static fn (Fault $fault): string => $fault->id, $alike), 0.9))];
+        $posterior = (new DiagnosisSearch)->search(new Network([...$alike, new Fault('hidden', 'H', 0.02, grows: false)], $findings, 2, true));
+
+        self::assertEqualsWithDelta(0.02, $posterior->sites['H'], 0.002);
+        self::assertEqualsWithDelta(1.0, array_sum(array_map(static fn (Fault $fault): float => $posterior->sites[$fault->site], $alike)), 0.15);
+    }
+
     /** The order of findings and faults is the order of typing; it must not matter. */
     public function test_the_order_of_findings_and_faults_does_not_matter(): void
     {
