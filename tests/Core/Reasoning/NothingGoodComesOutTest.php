@@ -49,9 +49,16 @@ final class NothingGoodComesOutTest extends TestCase
         $read = Bench::with('larkspur-64')->note('sign blank')->read(SickBench::swept(SickBench::with('larkspur-64', $stuck), '0'))->note('count 6');
         self::assertSame('U14', $read->leading());
         self::assertLessThan(0.15, $read->share('U4'));
-        $keys = $read->proposed();
-        self::assertContains('replace U14', $keys);
-        self::assertLessThan(array_search('replace U14', $keys, true), array_search('walk U4', $keys, true));
+        self::assertContains('replace U14', $read->proposed());
+        // What is advised is done, until one of the two leads.
+        $apprentice = new Apprentice(SickBench::with('larkspur-64', $stuck));
+        $before = $read;
+        for ($step = 0; $step < 8 && ! in_array($before->proposed()[0], ['walk U4', 'replace U14'], true); $step++) {
+            $seen = $apprentice->take($before->steps()[0]);
+            self::assertNotNull($seen);
+            $before = $before->record($seen['kind'], $seen['payload']);
+        }
+        self::assertSame('walk U4', $before->proposed()[0]);
 
         $walked = $read->record('pin-walk', (new Apprentice(SickBench::with('larkspur-64', $stuck)))->walked('U4', Situation::FreeRun)['payload']);
         self::assertSame('U4', $walked->leading());
