@@ -192,7 +192,7 @@ final class SimulatedBench
 
     /**
      * What its screen shows after it was switched on, by the names of the signs that all boards know: nothing where it does
-     * not start or no dots come out, other characters where what is kept to be shown is wrong.
+     * not start or no dots come out, other characters where what is kept to be shown is wrong, misshapen ones where how they are drawn is.
      */
     public function sign(): string
     {
@@ -206,9 +206,13 @@ final class SimulatedBench
         $showing = array_filter($this->machine()->showing(), static fn (InjectedFault $fault): bool => in_array(Netlist::chipOf($fault->at), $picture->sites, true));
         foreach ($showing as $fault) {
             $chip = $this->board->chips[Netlist::chipOf($fault->at)] ?? null;
-            $keeps = in_array($chip?->kind(), ['dram', 'sram', 'rom', 'eprom'], true) || str_contains($chip?->equations() ?? '', ' while ');
+            $draws = in_array($chip?->kind(), ['rom', 'eprom'], true);
+            $keeps = $draws || in_array($chip?->kind(), ['dram', 'sram'], true) || str_contains($chip?->equations() ?? '', ' while ');
             if (! $keeps) {
                 return 'blank';
+            }
+            if ($draws && $fault->kind !== FaultKind::Dead) {
+                return 'misshapen';
             }
             if (in_array($fault->kind, [FaultKind::Dead, FaultKind::BadContact, FaultKind::Cells, FaultKind::Weak, FaultKind::AddressInput], true)) {
                 return 'garbage';

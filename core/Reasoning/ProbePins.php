@@ -223,7 +223,7 @@ final class ProbePins implements Proposer
     }
 
     /**
-     * The pins that were touched with the parts that are in now.
+     * The pins that were touched with the parts that are in now; those that were right, with the parts of their line.
      *
      * @return list<array{pin: string, net: Net, wrong: bool, between: bool, right: bool, reset: bool}> neither wrong nor right, where nothing is known of what belongs there
      */
@@ -231,10 +231,12 @@ final class ProbePins implements Proposer
     {
         $touched = [];
         foreach ($conclusion->evidence as $seen) {
-            if (in_array($seen->kind, [Evidence::PROBE, Evidence::CONTENTION], true) && $seen->state->sameParts($conclusion->now)) {
-                foreach (preg_match_all('/\b[A-Z]+\d+\.\d+\b/', $seen->words, $match) > 0 ? $match[0] : [] as $pin) {
+            if (in_array($seen->kind, [Evidence::PROBE, Evidence::CONTENTION], true)) {
+                $same = $seen->state->sameParts($conclusion->now);
+                foreach (($same || ! $seen->abnormal) && preg_match_all('/\b[A-Z]+\d+\.\d+\b/', $seen->words, $match) > 0 ? $match[0] : [] as $pin) {
                     $net = $conclusion->board->netlist->netOf($pin);
-                    if ($net !== null) {
+                    // What was right is so still where nothing on the line is another.
+                    if ($net !== null && ($same || $seen->state->sameAt([$net->name, ...array_map(Netlist::chipOf(...), $net->pins)], $conclusion->now))) {
                         $touched[] = ['pin' => $pin, 'net' => $net, 'wrong' => $seen->abnormal, 'between' => $seen->abnormal && str_contains($seen->words, "{$net->name} is between at "), 'right' => ! $seen->abnormal && array_sum($seen->strengths) > 0.0, 'reset' => $seen->situation() === Situation::Reset];
                     }
                 }
@@ -314,6 +316,15 @@ final class ProbePins implements Proposer
             // A suspected trace nobody has touched: at its last pin, where it shows whatever is wrong with it.
             if ($net !== null && ! isset($wrong[$net->name]) && ! isset($rightPins[$net->name]) && $net->pins !== []) {
                 $worth[$net->pins[count($net->pins) - 1]] ??= 1.0 + $suspect->share;
+            }
+        }
+        if (self::situation($conclusion) === 'free-run') {
+            // What a processor that does nothing runs by is looked at where it comes in.
+            foreach ($structure->runsBy($conclusion->board->processor->chip ?? '') as $pin) {
+                $net = $netlist->netOf($pin);
+                if ($net !== null && ! isset($wrong[$net->name]) && ! isset($rightPins[$net->name])) {
+                    $worth[$pin] = max($worth[$pin] ?? 0.0, 1.5);
+                }
             }
         }
         $best = [];

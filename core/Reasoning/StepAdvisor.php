@@ -508,7 +508,7 @@ final readonly class StepAdvisor
         $saving = array_values(array_filter($steps, static fn (Step $step): bool => $step->saves > 0.0));
         $rest = array_values(array_filter($steps, static fn (Step $step): bool => $step->saves <= 0.0));
         // Cheap openers come before anything is taken apart, whatever else is to be gained; pins and traces have to earn it.
-        $opener = static fn (Step $step): bool => ! in_array($step->action, ['walk', 'probe', 'continuity', 'drop', 'set', 'function'], true) && $step->risk === 'none' && $step->minutes <= 3.0 && $step->bits >= 3 * self::INFORMS;
+        $opener = static fn (Step $step): bool => ! in_array($step->action, ['walk', 'probe', 'continuity', 'drop', 'set', 'function'], true) && $step->risk === 'none' && $step->minutes <= 3.0 && $step->bits >= 3 * self::INFORMS && $step->saves >= -$step->minutes;
         if ($saving === []) {
             $informs = array_values(array_filter($rest, static fn (Step $step): bool => $step->kind !== 'repair' && $step->bits >= self::INFORMS));
             $repairs = array_values(array_filter($rest, static fn (Step $step): bool => in_array($step->action, ['replace', 'exchange', 'wire', 'fix'], true)));

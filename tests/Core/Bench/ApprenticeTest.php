@@ -152,7 +152,8 @@ final class ApprenticeTest extends TestCase
         yield 'well' => ['tamarisk-two', [], 'clean-banner'];
         yield 'it does not start' => ['tamarisk-two', [new InjectedFault(FaultKind::Dead, 'U1')], 'blank'];
         yield 'no dots come out' => ['tamarisk-two', [new InjectedFault(FaultKind::OutputLow, 'U39.9')], 'blank'];
-        yield 'other characters' => ['tamarisk-two', [new InjectedFault(FaultKind::Contents, 'U20')], 'half-wrong'];
+        yield 'the right characters, drawn wrong' => ['tamarisk-two', [new InjectedFault(FaultKind::Contents, 'U20')], 'misshapen'];
+        yield 'other characters' => ['tamarisk-two', [new InjectedFault(FaultKind::ReadsLow, 'U43')], 'half-wrong'];
         yield 'a bit of the latch' => ['larkspur-64', [new InjectedFault(FaultKind::OutputHigh, 'U21.5')], 'half-wrong'];
         yield 'rubbish' => ['tamarisk-two', [new InjectedFault(FaultKind::Dead, 'U20')], 'garbage'];
         yield 'a key that fails is not seen' => ['tamarisk-two', [new InjectedFault(FaultKind::Dead, 'U4')], 'clean-banner'];

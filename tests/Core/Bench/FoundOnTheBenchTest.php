@@ -64,6 +64,9 @@ final class FoundOnTheBenchTest extends TestCase
     public function test_a_machine_that_does_not_start_has_its_bus_recorded(): void
     {
         [$bench, $log] = $this->dead('larkspur-64', new InjectedFault(FaultKind::Dead, 'U2'));
+        // Its clock is looked at where it comes in: a minute and a half.
+        self::assertSame('probe U1.37', $this->steps($bench, $this->weighed($bench, $log))[0]->key());
+        $log[] = $this->noted(count($log), (new Apprentice($bench))->probed('U1.37', Situation::FreeRun));
         $actions = array_map(static fn (Step $step): string => $step->action, $this->steps($bench, $this->weighed($bench, $log)));
         $repairs = array_keys(array_intersect($actions, ['exchange', 'replace', 'wire', 'fix']));
 

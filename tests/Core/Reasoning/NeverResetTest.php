@@ -52,14 +52,14 @@ final class NeverResetTest extends TestCase
             $bench = $bench->record('probe', $apprentice->probed($pin, Situation::FreeRun)['payload']);
         }
         $bench = $bench->record('pin-walk', $apprentice->walked('U7', Situation::FreeRun)['payload'])->record('pin-walk', $apprentice->walked('U6', Situation::FreeRun)['payload']);
-        self::assertSame('free-run', self::situation($bench, 'probe U94.1'));
+        self::assertSame('free-run', self::situation($bench, 'probe U1.18'));
 
-        $right = $bench->record('probe', $apprentice->probed('U94.1', Situation::FreeRun)['payload']);
-        self::assertSame('reset', self::situation($right, 'probe U94.1'));
+        $right = $bench->record('probe', $apprentice->probed('U1.18', Situation::FreeRun)['payload']);
+        self::assertSame('reset', self::situation($right, 'probe U1.18'));
 
-        $wrong = $right->record('probe', $apprentice->probed('U94.1', Situation::Reset)['payload']);
-        self::assertNotContains('probe U94.1', $wrong->proposed());
-        self::assertSame('reset', self::situation($wrong, 'probe U56.3'));
+        $wrong = $right->record('probe', $apprentice->probed('U1.18', Situation::Reset)['payload']);
+        self::assertNotContains('probe U1.18', $wrong->proposed());
+        self::assertSame('reset', self::situation($wrong, 'probe U56.1'));
         self::assertNotContains('fix /RESET', array_slice($wrong->proposed(), 0, 5), 'No looking for a splash of solder before what drives it was touched.');
 
         $walked = $wrong->record('pin-walk', $apprentice->walked('U57', Situation::Reset)['payload'])->record('pin-walk', $apprentice->walked('U56', Situation::Reset)['payload']);
