@@ -24,6 +24,9 @@ final readonly class ReadMemory implements Proposer
 
     private const KNOWN = 0.6;
 
+    /** From this share on a soldered chip that a diagnostic named needs no reading. */
+    private const NAMED_SURELY = 0.85;
+
     /** What is seen when a bank is read that is not right. */
     private const OF_BANK = ['places', 'bank-places', 'alias', 'bank-alias', 'bank-strobe', 'bank-multiplexer', 'tied', 'unstable', 'bank-unstable', 'high', 'low', Evidence::CONTENTION];
 
@@ -178,7 +181,7 @@ final readonly class ReadMemory implements Proposer
 
     /**
      * Whether it is known which chip of a bank it is: one has most of it, and comes out of a socket, or a reading has shown
-     * its bit.
+     * its bit; what only a diagnostic has named has to be surer.
      *
      * @param  non-empty-array<string, float>  $chips  by share
      */
@@ -191,7 +194,7 @@ final readonly class ReadMemory implements Proposer
         }
         $lines = $bank->linesOf($first);
         foreach ($conclusion->evidence as $seen) {
-            if ($seen->abnormal && in_array($bank->name, $seen->banks, true) && array_intersect($seen->lines, $lines) !== [] && $seen->state->sameButTried($conclusion->now)) {
+            if ($seen->abnormal && in_array($bank->name, $seen->banks, true) && array_intersect($seen->lines, $lines) !== [] && $seen->state->sameButTried($conclusion->now) && (in_array($seen->kind, self::OF_BANK, true) || $chips[$first] >= self::NAMED_SURELY)) {
                 return true;
             }
         }

@@ -76,6 +76,11 @@ final readonly class StepAdvisor
     /** Above this share a leading suspect is repaired when no test saves more than it costs. */
     private const CONVINCING = 0.5;
 
+    /** Up to this share what tells so many bits in half of its minutes comes before it. */
+    private const LIKELIER = 0.7;
+
+    private const MUCH = 0.5;
+
     /**
      * @param  list<Proposer>  $proposers
      */
@@ -515,6 +520,10 @@ final readonly class StepAdvisor
             usort($informs, static fn (Step $a, Step $b): int => $b->bits / $b->price <=> $a->bits / $a->price);
             $leads = static fn (Step $step): bool => $suspects !== [] && in_array($step->site, [$suspects[0]->site, $suspects[0]->seat], true);
             $leading = $repeated && $suspects !== [] && $suspects[0]->share >= self::CONVINCING && array_filter($informs, $opener) === [] ? array_filter($repairs, $leads) : [];
+            if ($suspects !== [] && $suspects[0]->share < self::LIKELIER) {
+                // A test that tells much in half the time comes before a repair that may well be for nothing.
+                $leading = array_filter($leading, static fn (Step $repair): bool => array_filter($informs, static fn (Step $step): bool => $step->bits >= self::MUCH && 2.0 * $step->minutes <= $repair->minutes) === []);
+            }
             $first = [...array_values($leading), ...$informs, ...$repairs];
             $rest = [...$first, ...$rest];
         }

@@ -192,4 +192,32 @@ final class NothingGoodComesOutTest extends TestCase
         self::assertStringContainsString('every key', $steps[0]->sentence);
         self::assertSame(2.0, $steps[0]->minutes);
     }
+
+    public function test_a_bank_is_read_before_what_only_a_diagnostic_has_named_comes_out(): void
+    {
+        $named = Bench::with('halyard-16')->note('+5 vr1 5.0', 'sign blank')
+            ->record('diagnostic-run', ['diagnostic' => 'start-up', 'result' => 'U47 U50'])
+            ->record('diagnostic-run', ['diagnostic' => 'start-colour', 'result' => 'green'])
+            ->record('setup-check', ['setup' => 'table of the start-up test', 'result' => 'right']);
+
+        self::assertContains($named->leading(), ['U47', 'U50']);
+        $keys = $named->proposed();
+        self::assertContains('replace U47', $keys);
+        self::assertLessThan(array_search('replace U47', $keys, true), array_search('read bank main', $keys, true));
+    }
+
+    public function test_what_tells_much_in_half_the_time_comes_before_an_exchange_that_may_be_for_nothing(): void
+    {
+        $bench = Bench::with('halyard-16')->record('rail', ['rail' => '+5', 'volts' => 5, 'site' => 'U96'])->note('sign blank')
+            ->record('diagnostic-run', ['diagnostic' => 'start-up', 'result' => 'nothing'])
+            ->record('diagnostic-run', ['diagnostic' => 'start-colour', 'result' => 'yellow'])
+            ->record('setting', ['ref' => 'LK1', 'position' => 'off', 'since' => 'now', 'result' => 'cured'])
+            ->record('setting', ['ref' => 'LK1', 'position' => '080000', 'since' => 'now', 'result' => 'as-before']);
+
+        self::assertSame('U87', $bench->leading());
+        self::assertLessThan(0.7, $bench->share('U87'));
+        $drawer = new Workbench(School::MeasureFirst, Workbench::usual()->equipment, ['16L8']);
+        self::assertContains('exchange U87', $bench->proposed($drawer));
+        self::assertSame('read bank riser', $bench->proposed($drawer)[0]);
+    }
 }
