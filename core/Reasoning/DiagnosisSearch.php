@@ -685,7 +685,7 @@ final class DiagnosisSearch
         foreach ($network->findings as $number => $finding) {
             foreach ($finding->touches() as $id => $strength) {
                 if (isset($others[$id])) {
-                    $touching[$id][] = [$number, 1.0 - $strength];
+                    $touching[$id][] = [$number, 1.0 - $strength, isset($this->outcomes[$number]) ? $finding->mark($id) : ''];
                 }
             }
         }
@@ -705,13 +705,16 @@ final class DiagnosisSearch
                 continue;
             }
             $reached += $isLeading ? exp($logarithm) : 0.0;
-            [$q, $base, $ids] = $this->standing($members);
+            [$q, $sets] = $this->standing($members);
+            $ids = array_map(fn (int $place): string => $this->faults[$place]->id, $members);
+            $gains = [];
             $sum = 0.0;
             foreach ($others as $id => $fault) {
                 $weight = log($fault->prior / (1.0 - $fault->prior));
-                foreach ($touching[$id] ?? [] as [$number, $rest]) {
+                foreach ($touching[$id] ?? [] as [$number, $rest, $mark]) {
+                    // What bears one mark does the same to an outcome.
                     $weight += isset($this->outcomes[$number])
-                        ? self::logarithm($this->outcomes[$number]->chance([...$ids, $id])) - $base[$number]
+                        ? $gains[$number][$mark] ??= self::logarithm($this->outcomes[$number]->chance([...$ids, $id])) - $this->outcome($number, $sets[$number])
                         : $this->ratio($number, $q[$number], $rest);
                 }
                 $more = exp(min(600.0, $logarithm + $weight));
@@ -825,7 +828,7 @@ final class DiagnosisSearch
         $most = $this->heavy[0][1];
         $leads = false;
         foreach ($this->reduced(array_slice($this->heavy, 0, self::REPLACED), []) as $rest) {
-            [$q, $base, $ids] = $this->standing($rest);
+            [$q, $sets] = $this->standing($rest);
             $weight = $this->weightOf($rest) - $this->reference;
             $sites = array_map(fn (int $place): string => $this->siteOf[$place], $rest);
             $live = count(array_filter($rest, fn (int $place): bool => $this->live[$place]));
@@ -837,8 +840,8 @@ final class DiagnosisSearch
                 foreach ($this->findingsOf[$place] as [$number, $left]) {
                     $gain += $this->ratio($number, $q[$number], $left);
                 }
-                foreach (array_keys($this->outcomesOf[$place] ?? []) as $number) {
-                    $gain += self::logarithm($this->outcomes[$number]->chance([...$ids, $fault->id])) - $base[$number];
+                foreach ($this->outcomesOf[$place] ?? [] as $number => $class) {
+                    $gain += $this->outcome($number, $this->with($number, $sets[$number], $class)) - $this->outcome($number, $sets[$number]);
                 }
                 $mass = exp(min(600.0, $weight + $gain));
                 $key = self::key([...$rest, $place]);
@@ -863,19 +866,22 @@ final class DiagnosisSearch
 
     /**
      * @param  list<int>  $members
-     * @return array{array<int, float>, array<int, float>, list<string>} of each finding the chance that none of them shows; of each outcome the logarithm of its chance; their names
+     * @return array{array<int, float>, array<int, string>} of each finding the chance that none of them shows; of each outcome the set of their classes
      */
     private function standing(array $members): array
     {
         $q = array_fill(0, count($this->constant), 1.0);
+        $sets = array_fill_keys(array_keys($this->outcomes), '');
         foreach ($members as $place) {
             foreach ($this->findingsOf[$place] as [$number, $rest]) {
                 $q[$number] *= $rest;
             }
+            foreach ($this->outcomesOf[$place] ?? [] as $number => $class) {
+                $sets[$number] = $this->with($number, $sets[$number], $class);
+            }
         }
-        $ids = array_map(fn (int $place): string => $this->faults[$place]->id, $members);
 
-        return [$q, array_map(static fn (Report $outcome): float => self::logarithm($outcome->chance($ids)), $this->outcomes), $ids];
+        return [$q, $sets];
     }
 
     /**
@@ -883,7 +889,7 @@ final class DiagnosisSearch
      */
     private function weightOf(array $members): float
     {
-        [$q, $chances] = $this->standing($members);
+        [$q, $sets] = $this->standing($members);
         $weight = 0.0;
         foreach ($members as $place) {
             $weight += log($this->faults[$place]->prior / (1.0 - $this->faults[$place]->prior));
@@ -891,8 +897,8 @@ final class DiagnosisSearch
         foreach ($q as $number => $rest) {
             $weight += $rest < 1.0 ? $this->ratio($number, 1.0, $rest) : 0.0;
         }
-        foreach ($chances as $number => $chance) {
-            $weight += $chance - self::logarithm($this->outcomes[$number]->chance([]));
+        foreach ($sets as $number => $set) {
+            $weight += $this->outcome($number, $set) - $this->outcome($number, '');
         }
 
         return $weight;

@@ -85,7 +85,7 @@ final class RepairRoundTest extends BrowserTestCase
         $this->clickButton('Record this run');
         $this->waitForText('[data-testid="runs"]', 'One run');
         $this->waitForText('[data-testid="leading"]', 'U11');
-        $this->waitForText('[data-testid="next-step"]', 'read it back');
+        $this->waitForText('[data-testid="next-step"]', 'read them back');
         $this->benchLine('count 3');
         $this->waitForText('[data-testid="runs"]', '2 of 2 alike');
         $this->benchLine('count 5');
