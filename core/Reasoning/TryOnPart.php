@@ -106,6 +106,24 @@ final readonly class TryOnPart implements Proposer
     }
 
     /**
+     * Whether the machine was tried before with the original back in, and all else as it is now: it would tell the same.
+     */
+    private static function wasBack(Conclusion $conclusion, string $site): bool
+    {
+        $done = $conclusion->now->after('refit', $site)->done;
+        ksort($done);
+        foreach ($conclusion->evidence as $seen) {
+            $then = $seen->state->done;
+            ksort($then);
+            if ($seen->kind === Evidence::COMPLAINT && $then === $done && isset($seen->state->contacts[$site])) {
+                return true;
+            }
+        }
+
+        return false;
+    }
+
+    /**
      * A removed part is put back to see whether the fault comes with it; and a borrowed one has to go home.
      *
      * @return list<Proposal>
@@ -115,7 +133,7 @@ final readonly class TryOnPart implements Proposer
         $proposals = [];
         foreach ($conclusion->now->done as $site => $action) {
             $site = (string) $site;
-            if ($action === 'exchange' || $action === 'exchange-second' || $action === 'swap') {
+            if (in_array($action, ['exchange', 'exchange-second', 'swap'], true) && ! self::wasBack($conclusion, $site)) {
                 $proposals[$conclusion->now->seats[$site] ?? $site] = $this->tried($conclusion, $modes, 'refit', $site, "Put the original {$site} back, and try it.", 'tells a bad part from a contact that was only disturbed');
             }
             if ($action === 'remove') {

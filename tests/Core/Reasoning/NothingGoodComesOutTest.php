@@ -220,4 +220,13 @@ final class NothingGoodComesOutTest extends TestCase
         self::assertContains('exchange U87', $bench->proposed($drawer));
         self::assertSame('read bank riser', $bench->proposed($drawer)[0]);
     }
+
+    public function test_an_original_that_was_back_already_is_not_put_back_again(): void
+    {
+        $out = Bench::with('larkspur-64')->note('sign blank', 'count 6', 'count 6', 'exchange u1 as before');
+        self::assertContains('refit U1', $out->proposed());
+
+        $again = $out->note('refit u1 as before', 'exchange u1 as before');
+        self::assertNotContains('refit U1', $again->proposed(), 'It would tell the same.');
+    }
 }
