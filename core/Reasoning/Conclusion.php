@@ -114,21 +114,23 @@ final class Conclusion
         return array_filter($this->cured(), static fn (float $share): bool => $share >= 0.5);
     }
 
-    /** Whether the screen stayed blank when it was last looked at, and nothing has changed that since. */
+    /** Whether the screen stayed blank when it was last looked at, and nothing has shown since that it runs all the same. */
     public function isBlank(): bool
     {
         $words = $this->board->signs['blank']->words ?? null;
         $isBlank = false;
-        $last = -1;
+        $last = $runs = -1;
         foreach ($this->evidence as $seen) {
             $tells = $seen->kind === Evidence::SIGN || ! $seen->abnormal && in_array($seen->kind, [Evidence::COMPLAINT, Evidence::FUNCTION], true);
             if ($tells && $seen->state->moment >= $last) {
                 $last = $seen->state->moment;
                 $isBlank = $seen->abnormal && $seen->words === $words;
             }
+            $runs = ! $seen->abnormal && $seen->kind === Evidence::BUS ? max($runs, $seen->state->moment) : $runs;
         }
 
-        return $isBlank;
+        // Where its bus does all it should it runs, and only the picture is missing.
+        return $isBlank && $runs < $last;
     }
 
     /** Whether a fault is one of the machine as it stands: not cured, and not of what is measured with. */

@@ -229,4 +229,16 @@ final class NothingGoodComesOutTest extends TestCase
         $again = $out->note('refit u24 as before', 'exchange u24 as before', 'refit u28 as before', 'exchange u28 as before');
         self::assertSame([], array_values(array_intersect(['refit U24', 'refit U28'], $again->proposed())), 'It would tell the same.');
     }
+
+    public function test_a_blank_machine_whose_bus_does_what_it_should_is_tried_for_what_it_does(): void
+    {
+        $sick = SickBench::with('tamarisk-two', new InjectedFault(FaultKind::OutputLow, 'U39.9'));
+        $blank = Bench::with('tamarisk-two')->note('sign blank')->record('diagnostic-run', ['diagnostic' => 'plug-in', 'result' => 'pass']);
+        self::assertNotContains('function picture', $blank->proposed());
+
+        $runs = $blank->record('bus-capture', $sick->bus());
+        self::assertContains('function picture', $runs->proposed());
+        $failed = $runs->note('picture fails')->record('pin-walk', (new Apprentice($sick))->walked('U39', Situation::Running)['payload']);
+        self::assertSame('U39', $failed->leading());
+    }
 }
