@@ -17,6 +17,7 @@ use ZapTrace\Diagnostics\Diagnostic;
 use ZapTrace\Diagnostics\DiagnosticResult;
 use ZapTrace\Numbers\Notation;
 use ZapTrace\Numbers\Radix;
+use ZapTrace\Parts\Logic\LogicUnit;
 use ZapTrace\Signals\Expectations;
 use ZapTrace\Signals\ProbeState;
 use ZapTrace\Signals\Situation;
@@ -203,11 +204,11 @@ final class SimulatedBench
         if ($picture === null || $this->functionWorks($picture->id)) {
             return 'clean-banner';
         }
-        $showing = array_filter($this->machine()->showing(), static fn (InjectedFault $fault): bool => in_array(Netlist::chipOf($fault->at), $picture->sites, true));
+        $showing = array_filter($this->machine()->showing(), fn (InjectedFault $fault): bool => array_filter($picture->sites, fn (string $site): bool => $this->isAmong([$fault], $site)) !== []);
         foreach ($showing as $fault) {
             $chip = $this->board->chips[Netlist::chipOf($fault->at)] ?? null;
             $draws = in_array($chip?->kind(), ['rom', 'eprom'], true);
-            $keeps = $draws || in_array($chip?->kind(), ['dram', 'sram'], true) || str_contains($chip?->equations() ?? '', ' while ');
+            $keeps = $draws || in_array($chip?->kind(), ['dram', 'sram'], true) || $chip !== null && array_filter($this->shelf->units($chip), static fn (LogicUnit $unit): bool => $unit->isLatch()) !== [];
             if (! $keeps) {
                 return 'blank';
             }

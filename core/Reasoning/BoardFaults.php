@@ -31,9 +31,6 @@ final class BoardFaults
     /** The same of what that goes by. */
     private const FURTHER_UNSELECTED = 0.4;
 
-    /** The same with a part that passes the reset on, or drives what the processor runs by. */
-    private const NOT_RUNNING = 0.5;
-
     /** So often nothing is seen of a diagnostic when the port that it shows by has failed. */
     private const UNSEEN = 0.85;
 
@@ -820,11 +817,8 @@ final class BoardFaults
         foreach (array_map(strval(...), array_keys($selecting)) as $ref) {
             $selecting += array_fill_keys(array_map(strval(...), array_keys($this->enablesOf([$ref]))), self::FURTHER_UNSELECTED);
         }
-        foreach ($this->board->netlist->nets as $net) {
-            // What passes the reset on, and what drives the clock and the waits of the processor.
-            if ($this->structure->isReset($net) || array_intersect($net->pins, $this->structure->runsBy($this->board->processor->chip ?? '')) !== []) {
-                $selecting += array_fill_keys(array_map(Netlist::chipOf(...), $this->structure->driversOf($net)), self::NOT_RUNNING);
-            }
+        foreach ($this->running() as $ref => $share) {
+            $selecting[$ref] ??= self::CRASH * $share;
         }
         // A diagnostic that shows what it found at a port shows nothing when the port is dead.
         $reports = [];
@@ -949,6 +943,31 @@ final class BoardFaults
         }
 
         return [];
+    }
+
+    /**
+     * Parts that pass the reset on, or drive what the processor runs by: its clock and its waits.
+     *
+     * @return array<string, float> chip => the share of its outputs that do
+     */
+    private function running(): array
+    {
+        $processor = $this->structure->runsBy($this->board->processor->chip ?? '');
+        $leading = $outputs = [];
+        foreach ($this->board->netlist->nets as $net) {
+            $leads = $this->structure->isResetLine($net) || array_intersect($net->pins, $processor) !== [];
+            foreach (array_map(Netlist::chipOf(...), $this->structure->driversOf($net)) as $ref) {
+                $outputs[$ref] = ($outputs[$ref] ?? 0) + 1;
+                $leading[$ref] = ($leading[$ref] ?? 0) + (int) $leads;
+            }
+        }
+
+        $shares = [];
+        foreach (array_filter($leading) as $ref => $lead) {
+            $shares[(string) $ref] = $lead / $outputs[$ref];
+        }
+
+        return $shares;
     }
 
     /**

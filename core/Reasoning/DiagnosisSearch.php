@@ -157,8 +157,14 @@ final class DiagnosisSearch
         if ($this->maxFaults > 0) {
             $this->grow(new GrownSet([], [], 0.0, $gain, array_fill(0, count($this->constant), 1.0), array_fill_keys(array_keys($this->outcomes), ''), 0), $network->addOthers ? self::BUDGET : PHP_INT_MAX);
         }
-        for ($round = 0; $network->addOthers && $round < self::ROUNDS && $this->exchange(); $round++);
-        $others = $network->addOthers ? $this->addOthers($network) : [];
+        $others = [];
+        if ($network->addOthers) {
+            $rounds = self::ROUNDS;
+            while ($rounds-- > 0 && $this->exchange()) {
+                // As long as another comes to lead.
+            }
+            $others = $this->addOthers($network);
+        }
 
         return $this->posterior($network, $others);
     }
@@ -695,8 +701,7 @@ final class DiagnosisSearch
         if (array_filter($leading, static fn (array $set): bool => $set[0] === []) === []) {
             $leading[] = [[], exp(-$this->reference)]; // Each of them may be the only fault.
         }
-        $met = $this->total;
-        $massOf = [$this->faultMass, $this->siteMass];
+        [$met, $faultMass, $siteMass] = [$this->total, $this->faultMass, $this->siteMass];
         $reached = 0.0;
         $toLeading = [];
         foreach ($this->bases($leading) as $number => [$members, $logarithm]) {
@@ -740,10 +745,10 @@ final class DiagnosisSearch
         // To the sets that do not lead they are added as they were to those that do: a second fault nobody has seen keeps its chance.
         $share = $reached > 0.0 ? min(self::BEHIND, max(0.0, $met / $reached - 1.0)) : 0.0;
         $more = $share * array_sum($toLeading);
-        foreach ($massOf[0] as $place => $mass) {
+        foreach ($faultMass as $place => $mass) {
             $this->faultMass[$place] += $mass * $more / $met;
         }
-        foreach ($massOf[1] as $site => $mass) {
+        foreach ($siteMass as $site => $mass) {
             $this->siteMass[$site] += $mass * $more / $met;
         }
         foreach ($toLeading as $id => $mass) {
@@ -772,7 +777,7 @@ final class DiagnosisSearch
             $known[self::key($members)] = true;
         }
         foreach ($this->reduced(array_slice($leading, 0, self::REPLACED), $known) as $rest) {
-            $bases[] = [$rest, $this->weightOf($rest) - $this->reference];
+            $bases[] = [$rest, $this->weightOf($rest, ...$this->standing($rest))];
         }
 
         return $bases;
@@ -829,7 +834,7 @@ final class DiagnosisSearch
         $leads = false;
         foreach ($this->reduced(array_slice($this->heavy, 0, self::REPLACED), []) as $rest) {
             [$q, $sets] = $this->standing($rest);
-            $weight = $this->weightOf($rest) - $this->reference;
+            $weight = $this->weightOf($rest, $q, $sets);
             $sites = array_map(fn (int $place): string => $this->siteOf[$place], $rest);
             $live = count(array_filter($rest, fn (int $place): bool => $this->live[$place]));
             foreach ($this->faults as $place => $fault) {
@@ -885,12 +890,15 @@ final class DiagnosisSearch
     }
 
     /**
+     * The logarithm of the weight of a set, beside the reference.
+     *
      * @param  list<int>  $members
+     * @param  array<int, float>  $q  with them, as in standing()
+     * @param  array<int, string>  $sets
      */
-    private function weightOf(array $members): float
+    private function weightOf(array $members, array $q, array $sets): float
     {
-        [$q, $sets] = $this->standing($members);
-        $weight = 0.0;
+        $weight = -$this->reference;
         foreach ($members as $place) {
             $weight += log($this->faults[$place]->prior / (1.0 - $this->faults[$place]->prior));
         }

@@ -152,7 +152,7 @@ final readonly class Evidence
     /** The chip whose pins were all touched, where that is what was seen; in this situation, where one is given. */
     public function walked(?Situation $in = null): ?string
     {
-        return $this->kind === self::PROBE && preg_match('/^walk .* ([a-z-]+) \S* (\S+)$/s', $this->id, $match) === 1 && ($in === null || $match[1] === $in->value) ? $match[2] : null;
+        return $this->kind === self::PROBE && preg_match('/^walk .* (\S+)$/s', $this->id, $match) === 1 && ($in === null || $this->situation() === $in) ? $match[1] : null;
     }
 
     /** What ran while pins were touched; null where none were. */

@@ -48,7 +48,7 @@ final class ProbePins implements Proposer
         if ($conclusion->board->netlist->isEmpty()) {
             return [];
         }
-        $structure = $this->structure?->board === $conclusion->board ? $this->structure : $this->structure = new Structure($conclusion->board);
+        $structure = $this->structure($conclusion);
         $evidence = new SignalEvidence($structure, $modes);
         $proposals = [];
         foreach (array_slice($this->candidates($conclusion, $structure), 0, self::MOST) as $pin) {
@@ -81,6 +81,12 @@ final class ProbePins implements Proposer
         return $proposals;
     }
 
+    /** Read from the netlist once for a board. */
+    private function structure(Conclusion $conclusion): Structure
+    {
+        return $this->structure?->board === $conclusion->board ? $this->structure : $this->structure = new Structure($conclusion->board);
+    }
+
     /**
      * What is to run while some lines are looked at: what a programme sets stands as it happens in a free run, and is known
      * while reset holds it.
@@ -91,8 +97,8 @@ final class ProbePins implements Proposer
     private function where(Conclusion $conclusion, array $nets): array
     {
         $situation = self::situation($conclusion);
-        $structure = $this->structure ?? new Structure($conclusion->board);
-        if ($situation === 'free-run' && array_filter($nets, fn (?Net $net): bool => $structure->isResettable($net) || $this->isNeverReset($conclusion, $structure, $net)) !== []) {
+        $structure = $this->structure($conclusion);
+        if ($situation === 'free-run' && array_filter($nets, static fn (?Net $net): bool => $structure->isResettable($net) || self::isNeverReset($conclusion, $structure, $net)) !== []) {
             return self::inReset();
         }
 
@@ -111,13 +117,13 @@ final class ProbePins implements Proposer
      * Whether a net that passes the reset on was right in a free run, or another of them was wrong while reset was held: what
      * it has not shown yet it shows then.
      */
-    private function isNeverReset(Conclusion $conclusion, Structure $structure, ?Net $net): bool
+    private static function isNeverReset(Conclusion $conclusion, Structure $structure, ?Net $net): bool
     {
-        if (! $structure->isReset($net)) {
+        if (! $structure->isResetLine($net)) {
             return false;
         }
         foreach (self::touched($conclusion) as ['net' => $touched, 'wrong' => $isWrong, 'right' => $isRight, 'reset' => $inReset]) {
-            if ($touched === $net && $isRight && ! $inReset || $isWrong && $inReset && $structure->isReset($touched)) {
+            if ($touched === $net && $isRight && ! $inReset || $isWrong && $inReset && $structure->isResetLine($touched)) {
                 return true;
             }
         }
@@ -201,8 +207,8 @@ final class ProbePins implements Proposer
             if ($done !== [] && $situation === 'free-run') {
                 // What a programme sets, and whether the reset comes, was not seen then: once more in reset.
                 $outputs = array_map(static fn (Pin $pin): ?Net => $conclusion->board->netlist->netOf("{$ref}.{$pin->number}"), array_values(array_filter($chip?->type?->pinList() ?? [], static fn (Pin $pin): bool => $pin->direction === 'out')));
-                $structure = $this->structure ?? new Structure($conclusion->board);
-                if (array_filter($outputs, static fn (?Net $net): bool => $structure->isResettable($net) || $structure->isReset($net)) !== []) {
+                $structure = $this->structure($conclusion);
+                if (array_filter($outputs, static fn (?Net $net): bool => $structure->isResettable($net) || $structure->isResetLine($net)) !== []) {
                     [$situation, $how] = self::inReset();
                     $done = array_filter($done, static fn (Evidence $seen): bool => $seen->walked(Situation::Reset) !== null);
                 }
@@ -283,9 +289,10 @@ final class ProbePins implements Proposer
     private function candidates(Conclusion $conclusion, Structure $structure): array
     {
         $netlist = $conclusion->board->netlist;
+        $inFreeRun = self::situation($conclusion) === 'free-run';
         $probed = $walked = $wrongPins = $rightPins = $resets = [];
         foreach (self::touched($conclusion) as ['pin' => $pin, 'net' => $net, 'wrong' => $isWrong, 'right' => $isRight, 'reset' => $inReset]) {
-            if ($isRight && ! $inReset && $structure->isReset($net) && self::situation($conclusion) === 'free-run') {
+            if ($isRight && ! $inReset && $inFreeRun && $structure->isResetLine($net)) {
                 // Whether the reset comes at all is seen while it is held.
                 $resets[$net->name] = true;
 
@@ -318,7 +325,7 @@ final class ProbePins implements Proposer
                 $worth[$net->pins[count($net->pins) - 1]] ??= 1.0 + $suspect->share;
             }
         }
-        if (self::situation($conclusion) === 'free-run') {
+        if ($inFreeRun) {
             // What a processor that does nothing runs by is looked at where it comes in.
             foreach ($structure->runsBy($conclusion->board->processor->chip ?? '') as $pin) {
                 $net = $netlist->netOf($pin);

@@ -111,16 +111,9 @@ final readonly class TryOnPart implements Proposer
     private static function wasBack(Conclusion $conclusion, string $site): bool
     {
         $done = $conclusion->now->after('refit', $site)->done;
-        ksort($done);
-        foreach ($conclusion->evidence as $seen) {
-            $then = $seen->state->done;
-            ksort($then);
-            if ($seen->kind === Evidence::COMPLAINT && $then === $done && isset($seen->state->contacts[$site])) {
-                return true;
-            }
-        }
 
-        return false;
+        // The same was done, in whatever order.
+        return array_filter($conclusion->evidence, static fn (Evidence $seen): bool => $seen->kind === Evidence::COMPLAINT && $seen->state->done == $done && isset($seen->state->contacts[$site])) !== [];
     }
 
     /**

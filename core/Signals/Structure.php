@@ -32,8 +32,8 @@ final class Structure
     /** @var array<string, array<string, int>> net, how far and how deep => inputs behind it, and how many stages */
     private array $behind = [];
 
-    /** @var array<string, true>|null nets that pass the reset on */
-    private ?array $resets = null;
+    /** @var array<string, true>|null */
+    private ?array $resetLines = null;
 
     /** @var array<string, list<string>> net => its outputs */
     private array $drivers = [];
@@ -317,10 +317,10 @@ final class Structure
         return $reset !== null && $unit?->keeps() === true && array_filter($unit->inputs, fn (int $pin): bool => $this->board->netlist->netOf(Netlist::chipOf($drivers[0]).".{$pin}") === $reset) !== [];
     }
 
-    /** Whether a net is the reset of the machine on its way: it stands at one level while reset is held and at the other afterwards. */
-    public function isReset(?Net $net): bool
+    /** Whether a net is the reset of the machine, on its way from the button: it stands at one level while reset is held and at the other afterwards. */
+    public function isResetLine(?Net $net): bool
     {
-        return $net !== null && isset($this->resetChain()[$net->name]);
+        return $net !== null && isset($this->resetLines()[$net->name]);
     }
 
     /**
@@ -328,10 +328,10 @@ final class Structure
      *
      * @return array<string, true>
      */
-    private function resetChain(): array
+    private function resetLines(): array
     {
-        if ($this->resets !== null) {
-            return $this->resets;
+        if ($this->resetLines !== null) {
+            return $this->resetLines;
         }
         $from = $this->board->processor->resetNet ?? '';
         $chain = isset($this->board->netlist->nets[$from]) ? [$from => true] : [];
@@ -346,7 +346,7 @@ final class Structure
             }
         } while ($chain !== [] && count($chain) > $before);
 
-        return $this->resets = $chain;
+        return $this->resetLines = $chain;
     }
 
     /** Whether an output that cannot let go drives a net. */

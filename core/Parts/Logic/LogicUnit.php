@@ -123,6 +123,12 @@ final class LogicUnit
         return $this->registers !== [];
     }
 
+    /** Whether it takes what comes in as long as it is open, and not at an edge. */
+    public function isLatch(): bool
+    {
+        return array_filter($this->registers, static fn (Register $register): bool => $register->when === 'while') !== [];
+    }
+
     /**
      * Whether these levels hold all that it keeps, as long as they last: each of its registers is reset or set.
      */
@@ -263,8 +269,7 @@ final class LogicUnit
             if (in_array($this->inputNames[$place], $matters, true)) {
                 return 'never';
             }
-            $latches = array_filter($this->registers, static fn (Register $register): bool => $register->when === 'while');
-            if ($latches === []) {
+            if (! $this->isLatch()) {
                 return 'always';
             }
             if (count($this->registers) !== 1) {

@@ -28,7 +28,7 @@ final class NeverResetTest extends TestCase
     {
         foreach (['halyard-16' => ['POR', 'RST', '/RESET', '/HALT'], 'tamarisk-two' => ['POR', 'RST', '/RESET'], 'larkspur-64' => ['POR', '/RESET']] as $slug => $way) {
             $structure = new Structure(Boards::shipped($slug));
-            $found = array_keys(array_filter(Boards::shipped($slug)->netlist->nets, $structure->isReset(...)));
+            $found = array_keys(array_filter(Boards::shipped($slug)->netlist->nets, $structure->isResetLine(...)));
 
             self::assertSame([], array_diff($way, $found), $slug);
             self::assertNotContains('D0', $found);
