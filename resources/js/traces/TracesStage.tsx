@@ -7,10 +7,10 @@ import type { Board, Continuity, Job, Signals } from '../api/schemas';
 import { Entries, StageHead } from '../job/Entries';
 import { Button, cn, SelectInput, ProblemList } from '../ui';
 
-/** Stage 9: from pin to pin along a trace, halving, until the break is found; and every pin of a part that was out. */
+/** Stage 9: from pin to pin along a trace, the suspected one where none was chosen, halving, until the break is found; and every pin of a part that was out. */
 export default function TracesStage({ job }: { job: Job; board: Board }) {
     const [params] = useSearchParams();
-    const [net, setNet] = useState(params.get('net') ?? suspected(job));
+    const [net, setNet] = useState(params.get('net') ?? '');
     const [removed, setRemoved] = useState(() => params.get('removed') ?? out(job));
     const signals = useQuery({ ...signalsQuery(job.id, 'running', removed, net, job.changedAt), placeholderData: keepPreviousData });
     const record = useRecord(job.id);
@@ -26,7 +26,7 @@ export default function TracesStage({ job }: { job: Job; board: Board }) {
             <SelectInput
                 label="Net"
                 className="max-w-60 font-mono"
-                value={net}
+                value={net === '' ? (data?.continuity?.net ?? '') : net}
                 onChange={setNet}
                 options={[
                     { value: '', label: 'choose one' },
@@ -35,7 +35,7 @@ export default function TracesStage({ job }: { job: Job; board: Board }) {
             />
             {data?.continuity ? (
                 <Plan plan={data.continuity} busy={record.isPending} onTested={test} />
-            ) : net !== '' && !data && !signals.error ? (
+            ) : !data && !signals.error ? (
                 <p className="text-soft">Reading the netlist…</p>
             ) : (
                 <p className="text-soft">
@@ -67,9 +67,6 @@ export default function TracesStage({ job }: { job: Job; board: Board }) {
         </div>
     );
 }
-
-/** The likeliest net; what was opened where a part was unsoldered is at a place and not on one net. */
-const suspected = (job: Job) => job.suspects.find((suspect) => suspect.kind === 'net' && suspect.seat === suspect.site)?.site ?? '';
 
 /** The chip that came out last, if any did. */
 const out = (job: Job) =>
