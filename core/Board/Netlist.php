@@ -14,6 +14,12 @@ final readonly class Netlist
     /** @var array<string, string> pin => name of its net */
     private array $netOfPin;
 
+    /** @var array<string, array<int, Pin>> by chip, by number */
+    private array $pinsOf;
+
+    /** @var array<string, list<string>> name of a net => pins that can drive it */
+    private array $driversOf;
+
     /**
      * @param  array<string, Net>  $nets  by name
      * @param  array<string, Chip>  $chips
@@ -27,6 +33,15 @@ final readonly class Netlist
             }
         }
         $this->netOfPin = $netOfPin;
+        $ofType = [];
+        $pinsOf = [];
+        foreach ($chips as $ref => $chip) {
+            if ($chip->type !== null) {
+                $pinsOf[$ref] = $ofType[spl_object_id($chip->type)] ??= array_column($chip->type->pinList(), null, 'number');
+            }
+        }
+        $this->pinsOf = $pinsOf;
+        $this->driversOf = array_map(fn (Net $net): array => $this->thoseThat($net, ['out', 'both']), $nets);
     }
 
     /**
@@ -79,14 +94,7 @@ final readonly class Netlist
     /** What the library knows of a pin; null when the part has no such pin, or its pinout is not known. */
     public function pin(string $pin): ?Pin
     {
-        $number = self::numberOf($pin);
-        foreach ($this->chips[self::chipOf($pin)]->type?->pinList() ?? [] as $known) {
-            if ($known->number === $number) {
-                return $known;
-            }
-        }
-
-        return null;
+        return $this->pinsOf[self::chipOf($pin)][self::numberOf($pin)] ?? null;
     }
 
     /** "U14.3 (/RAS)" */
@@ -102,7 +110,7 @@ final readonly class Netlist
      */
     public function drivers(Net $net): array
     {
-        return array_values(array_filter($net->pins, fn (string $pin): bool => in_array($this->pin($pin)?->direction, ['out', 'both'], true)));
+        return $this->driversOf[$net->name] ?? $this->thoseThat($net, ['out', 'both']);
     }
 
     /**
@@ -134,7 +142,16 @@ final readonly class Netlist
      */
     public function loads(Net $net): array
     {
-        return array_values(array_filter($net->pins, fn (string $pin): bool => $this->pin($pin)?->direction === 'in'));
+        return $this->thoseThat($net, ['in']);
+    }
+
+    /**
+     * @param  list<string>  $directions
+     * @return list<string>
+     */
+    private function thoseThat(Net $net, array $directions): array
+    {
+        return array_values(array_filter($net->pins, fn (string $pin): bool => in_array($this->pin($pin)?->direction, $directions, true)));
     }
 
     /**

@@ -38,6 +38,9 @@ final class ProbePins implements Proposer
     /** So many pins of a line are offered as the one that pulls it. */
     private const PULLING = 12;
 
+    /** A wire reaches past every place where a break is this likely, against the likeliest. */
+    private const MAY_BE_BROKEN = 0.2;
+
     /** Where it is this likely that a leg does not touch in its socket, that is tried before a wire. */
     private const MAY_NOT_TOUCH = 0.2;
 
@@ -399,12 +402,10 @@ final class ProbePins implements Proposer
                 }
                 $proposals[] = new Proposal('continuity', $net->name, "Power off: is {$from} connected to {$to}?", "halves the trace of {$net->name}", 'continuity', $outcomes, needs: Equipment::Meter);
             }
-            arsort($shares);
-            $place = (int) array_key_first($shares);
-            $before = $net->pins[max(0, $place - 1)] === $net->pins[$place] ? $net->pins[min(1, count($net->pins) - 1)] : $net->pins[max(0, $place - 1)];
+            [$from, $to] = self::wire($net, $shares);
             // No wire before the break was measured.
             if (array_filter($tested, static fn (ContinuitySeen $test): bool => ! $test->closed && in_array($test->from, $net->pins, true)) !== []) {
-                $proposals[] = $this->mended($conclusion, $modes, 'wire', $net, "Fit a wire from {$before} to {$net->pins[$place]}, and try it.", Equipment::SolderingStation);
+                $proposals[] = $this->mended($conclusion, $modes, 'wire', $net, "Fit a wire from {$from} to {$to}, and try it.", Equipment::SolderingStation);
                 foreach ($net->pins as $pin) {
                     $ref = Netlist::chipOf($pin);
                     if (($conclusion->board->chips[$ref]->socketed ?? false) && ($conclusion->posterior->faults[SignalEvidence::lifted($net->name, $pin)] ?? 0.0) >= self::MAY_NOT_TOUCH && ! isset($conclusion->now->contacts[$ref])) {
@@ -418,6 +419,21 @@ final class ProbePins implements Proposer
         }
 
         return $proposals;
+    }
+
+    /**
+     * The ends of a wire that carries a trace past its break, wherever between them it is broken: from the last point before
+     * all places where the break may be to the last of them.
+     *
+     * @param  array<int, float>  $shares  chance of a break before, or at, each place along the trace; one at least is above 0
+     * @return array{string, string} pins
+     */
+    private static function wire(Net $net, array $shares): array
+    {
+        $least = self::MAY_BE_BROKEN * max([0.0, ...$shares]);
+        $places = array_keys(array_filter($shares, static fn (float $share): bool => $share >= $least));
+
+        return [$net->pins[max(0, $places[0] - 1)], $net->pins[max(1, $places[count($places) - 1])]];
     }
 
     /**

@@ -44,6 +44,19 @@ final class MeasuredFirstTest extends TestCase
         self::assertContains('wire A14', $sick->note('open u1.24 u34.10')->proposed());
     }
 
+    /** From memory: a wire from a point that has the signal to one that lacks it mends a trace wherever it is broken between. */
+    public function test_a_wire_reaches_past_every_place_where_the_trace_may_be_broken(): void
+    {
+        $wire = static fn (Bench $bench): string => implode(array_filter(array_column($bench->steps(), 'sentence'), static fn (string $sentence): bool => str_starts_with($sentence, 'Fit a wire')));
+        $sick = Bench::with('larkspur-64')->note('sign garbage', 'open u5.4 u16.5');
+        self::assertSame('Fit a wire from U5.4 to U16.5, and try it.', $wire($sick));
+        $halved = $sick->note('closed u5.4 u10.5');
+        self::assertSame('Fit a wire from U10.5 to U16.5, and try it.', $wire($halved));
+        $touched = $halved->record('probe', ['pin' => 'U13.5', 'situation' => 'running', 'state' => 'silent', 'expected' => 'pulsing'])->record('probe', ['pin' => 'U14.5', 'situation' => 'running', 'state' => 'silent', 'expected' => 'pulsing']);
+        self::assertSame('Fit a wire from U10.5 to U13.5, and try it.', $wire($touched));
+        self::assertSame('Fit a wire from U9.5 to U13.5, and try it.', $wire($halved->note('closed u5.4 u9.5', 'open u5.4 u13.5')));
+    }
+
     public function test_logic_is_touched_before_it_is_unsoldered(): void
     {
         $log = Bench::with('larkspur-64')->note('sign blank', '+5 u37 5.0', 'count nothing', 'count nothing');
