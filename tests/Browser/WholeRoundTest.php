@@ -237,10 +237,13 @@ final class WholeRoundTest extends BrowserTestCase
         $this->find('[data-testid="counts"]');
         $job = (string) preg_replace('#^(/jobs/[^/]+).*$#', '$1', (string) parse_url($this->browser->getCurrentURL(), PHP_URL_PATH));
         foreach (['check-in', 'look', 'rails', 'heat', 'signs', 'diagnostics', 'memory', 'confirm', 'repair', 'prove', 'log', 'ledger', 'record'] as $stage) {
+            $this->resize(1280, 800);
+            $this->click("//nav//a[@href='{$job}/{$stage}']");
+            $this->find("//nav//a[@href='{$job}/{$stage}'][@aria-current]");
+            $this->find('main h2, main article');
+            // The same page at every width, as where a window is made smaller or a tablet is turned.
             foreach ([[1280, 800], [820, 1100], [390, 844]] as [$width, $height]) {
                 $this->resize($width, $height);
-                $this->open("{$job}/{$stage}");
-                $this->find('main h2, main article');
                 usleep(250_000);
                 $overflow = $this->browser->executeScript('return document.documentElement.scrollWidth - innerWidth');
                 self::assertLessThanOrEqual(0, $overflow, "{$stage} at {$width} is wider than the screen.");
@@ -251,9 +254,12 @@ final class WholeRoundTest extends BrowserTestCase
         }
         $this->resize(1280, 800);
         $this->browser->executeScript("localStorage.setItem('zap-trace.theme', 'lights-out')");
+        $this->open("{$job}/check-in");
         foreach (['check-in', 'look', 'rails', 'heat', 'signs', 'prove', 'ledger', 'record'] as $stage) {
-            $this->open("{$job}/{$stage}");
+            $this->click("//nav//a[@href='{$job}/{$stage}']");
+            $this->find("//nav//a[@href='{$job}/{$stage}'][@aria-current]");
             $this->find('main h2, main article');
+            self::assertSame('lights-out', $this->browser->executeScript('return document.documentElement.dataset.theme'));
             $this->assertAccessible("{$stage} with the lights out");
         }
         $this->assertQuietConsole();
