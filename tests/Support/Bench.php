@@ -23,12 +23,18 @@ use ZapTrace\Reasoning\Workbench;
 /**
  * A machine on the bench, told in notes as a technician types them.
  */
-final readonly class Bench
+final class Bench
 {
+    /** What the log comes to, once it was asked for. */
+    private ?Assessment $assessment = null;
+
+    /** @var list<Step>|null what the usual workbench would do next */
+    private ?array $steps = null;
+
     /**
      * @param  list<Observation>  $log
      */
-    private function __construct(private BoardProfile $board, private array $log = [])
+    private function __construct(private readonly BoardProfile $board, private readonly array $log = [])
     {
     }
 
@@ -87,7 +93,9 @@ final readonly class Bench
      */
     public function assess(array $experience = []): Assessment
     {
-        return Assessment::of($this->board, Radix::Hexadecimal, $this->log, Interpreters::all(), new NoAttachments, Boards::modes(), $experience);
+        $assess = fn (): Assessment => Assessment::of($this->board, Radix::Hexadecimal, $this->log, Interpreters::all(), new NoAttachments, Boards::modes(), $experience);
+
+        return $experience === [] ? $this->assessment ??= $assess() : $assess();
     }
 
     public function leading(): string
@@ -122,11 +130,9 @@ final readonly class Bench
      */
     public function steps(?Workbench $workbench = null): array
     {
-        $assessment = $this->assess();
+        $on = fn (Workbench $workbench): array => StepAdvisor::usual(Boards::modes(), Boards::parts(), Boards::steps())->steps($this->assess()->conclusion, $workbench, $this->assess()->outlook($this->board, $workbench->confidence));
 
-        $workbench ??= Workbench::usual();
-
-        return StepAdvisor::usual(Boards::modes(), Boards::parts(), Boards::steps())->steps($assessment->conclusion, $workbench, $assessment->outlook($this->board, $workbench->confidence));
+        return $workbench === null ? $this->steps ??= $on(Workbench::usual()) : $on($workbench);
     }
 
     /**

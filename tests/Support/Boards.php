@@ -42,12 +42,16 @@ final class Boards
 
     public static function parts(): PartLibrary
     {
-        return PartLibrary::fromJson(array_map(file_get_contents(...), glob(self::root().'/parts/*.json') ?: []));
+        static $parts = null;
+
+        return $parts ??= PartLibrary::fromJson(array_map(file_get_contents(...), glob(self::root().'/parts/*.json') ?: []));
     }
 
     public static function modes(): FailureModes
     {
-        return FailureModes::fromJson(self::file('knowledge/memory-reasoning.json'));
+        static $modes = null;
+
+        return $modes ??= FailureModes::fromJson(self::file('knowledge/memory-reasoning.json'));
     }
 
     public static function file(string $path): string
@@ -59,7 +63,9 @@ final class Boards
 
     public static function steps(): StepKnowledge
     {
-        return StepKnowledge::fromJson(self::file('knowledge/steps.json'));
+        static $steps = null;
+
+        return $steps ??= StepKnowledge::fromJson(self::file('knowledge/steps.json'));
     }
 
     /**
