@@ -78,6 +78,23 @@ final class NothingGoodComesOutTest extends TestCase
         self::assertNotSame('replace U5', $keys[0]);
     }
 
+    public function test_what_would_tell_nothing_is_not_tried_before_the_part_that_it_is(): void
+    {
+        // Its outputs are shared: another part drives them while it should, so all of its pins move.
+        $dead = new InjectedFault(FaultKind::Dead, 'U5');
+        $apprentice = new Apprentice(SickBench::with('larkspur-64', $dead));
+        $bench = Bench::with('larkspur-64')->note('sign blank', 'run test-rom pass', 'run test-rom pass')->read(SickBench::swept(SickBench::with('larkspur-64', $dead), '0'))
+            ->record('bus-capture', SickBench::with('larkspur-64', $dead)->bus());
+        foreach (['U5', 'U8'] as $chip) {
+            $bench = $bench->record('pin-walk', $apprentice->walked($chip, Situation::Running)['payload']);
+        }
+        self::assertSame('U5', $bench->leading());
+        $steps = $bench->proposed();
+        $place = array_search('replace U5', $steps, true);
+        self::assertIsInt($place);
+        self::assertSame([], array_values(array_filter(array_slice($steps, 0, $place), static fn (string $step): bool => str_starts_with($step, 'piggyback'))));
+    }
+
     public function test_what_was_read_all_over_and_is_right_stays_in(): void
     {
         // A test names bit 5, and all of the bank reads right.
