@@ -415,7 +415,7 @@ final readonly class StepAdvisor
             }
         }
 
-        return new Step('prove', '', $sentence, 'tells a repair from a fault that is only resting', $minutes, 'none', '', 0.0, 0.0, $answers);
+        return new Step('prove', '', $sentence, $plan?->isProved() === true ? 'is all that is left to do' : 'tells a repair from a fault that is only resting', $minutes, 'none', '', 0.0, 0.0, $answers);
     }
 
     /**

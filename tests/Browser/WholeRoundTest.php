@@ -102,6 +102,7 @@ final class WholeRoundTest extends BrowserTestCase
             $this->find("//main//button[@aria-label='{$function} works' and not(@disabled)]");
         }
         $this->waitForText('[data-testid="proved"]', 'Proved.');
+        $this->waitForText('[data-testid="next-step"]', 'To the record for the owner');
         $this->clickButton('The job is repaired');
         $this->click('//main//a[contains(., "To the record for the owner")]');
 

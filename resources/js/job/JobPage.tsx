@@ -209,7 +209,7 @@ function Head({ job, board, onHelp, onDrawer }: { job: Job; board: Board; onHelp
                 </Link>{' '}
                 · {job.symptom || 'no symptom noted'}
             </p>
-            <div className="max-w-[27rem] min-w-0 shrink max-[819px]:order-last max-[819px]:max-w-none max-[819px]:basis-full max-[819px]:shrink">
+            <div className="max-w-[21.5rem] min-w-0 shrink min-[1400px]:max-w-[32rem] max-[819px]:order-last max-[819px]:max-w-none max-[819px]:basis-full max-[819px]:shrink">
                 <Context job={job} board={board} />
             </div>
             <select

@@ -36,6 +36,8 @@ export function NextStep({ job }: { job: Job }) {
     if (!step) {
         return <SetAside job={job} />;
     }
+    // Nothing is left to be done on the machine itself.
+    const proved = step.action === 'prove' && job.round.proof.proved;
 
     return (
         <section aria-label="Next step" className="border-2 border-red bg-sheet p-4" data-testid="next-step">
@@ -49,7 +51,20 @@ export function NextStep({ job }: { job: Job }) {
             <Cautions job={job} step={step} />
             {step.caution && <p className="mt-1 border-l-4 border-ochre pl-2 text-sm text-ochre">{step.caution}</p>}
             {step.missing && <p className="mt-1 border-l-4 border-edge pl-2 text-sm">{step.missing}</p>}
-            {job.practice && !job.practice.result && <DoIt job={job} step={step} />}
+            {proved ? (
+                <p className="mt-2 flex flex-wrap gap-x-4">
+                    {job.practice && !job.practice.result && (
+                        <Link to={`/jobs/${job.id}/practice`} className="underline underline-offset-2">
+                            Finish the run on the practice bench
+                        </Link>
+                    )}
+                    <Link to={`/jobs/${job.id}/record`} className="underline underline-offset-2">
+                        To the record for the owner
+                    </Link>
+                </p>
+            ) : (
+                job.practice && !job.practice.result && <DoIt job={job} step={step} />
+            )}
             <Outcomes step={step} busy={record.isPending} onRecord={(observation) => record.mutate(observation)} />
             {step.action === 'pins' && (
                 <Link to={`/jobs/${job.id}/traces?removed=${step.site}`} className="mt-1 text-sm underline underline-offset-2">

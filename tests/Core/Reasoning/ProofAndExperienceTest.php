@@ -93,7 +93,9 @@ final class ProofAndExperienceTest extends TestCase
 
         self::assertFalse(self::plan($bench)->isProved());
         self::assertSame(['memory'], self::plan($bench)->untested());
-        self::assertTrue(self::plan($bench->note('memory works'))->isProved());
+        $proved = $bench->note('memory works');
+        self::assertTrue(self::plan($proved)->isProved());
+        self::assertSame(['It is proved. Write the record for the owner.', 'is all that is left to do'], [$proved->steps()[0]->sentence, $proved->steps()[0]->tells]);
         self::assertFalse(self::plan($bench->note('memory fails'))->isProved());
         self::assertFalse(self::plan($bench->note('memory works', 'reseat u26 same', 'fit u3 new same'))->isProved(), 'With another part in, everything is tested again.');
     }
