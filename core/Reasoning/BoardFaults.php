@@ -6,6 +6,7 @@ namespace ZapTrace\Reasoning;
 
 use ZapTrace\Board\Bank;
 use ZapTrace\Board\BoardProfile;
+use ZapTrace\Board\Chip;
 use ZapTrace\Board\MapRange;
 use ZapTrace\Board\Net;
 use ZapTrace\Board\Netlist;
@@ -736,6 +737,27 @@ final class BoardFaults
     }
 
     /**
+     * The address lines of dynamic memory that a part passes on, each by an output of its own: it buffers them.
+     *
+     * @return array<int, string> number of the line => output
+     */
+    private function buffered(Chip $chip): array
+    {
+        $passed = [];
+        foreach ($chip->kind() === 'logic' ? $this->board->banks : [] as $bank) {
+            foreach ([...$bank->multiplex->row ?? [], ...$bank->multiplex->column ?? []] as $line) {
+                $outputs = $this->carrying($chip->ref, "A{$line}");
+                $net = count($outputs) === 1 ? $this->board->netlist->netOf($outputs[0]) : null;
+                if ($net?->kind === 'address' && count($this->structure->driversOf($net)) === 1) {
+                    $passed[$line] = $outputs[0];
+                }
+            }
+        }
+
+        return array_filter($passed, static fn (string $output): bool => count(array_keys($passed, $output, true)) === 1);
+    }
+
+    /**
      * @return list<string> outputs of a part that carry a line of the processor's
      */
     private function carrying(string $ref, string $line): array
@@ -830,6 +852,11 @@ final class BoardFaults
             }
         }
         foreach ($this->board->chips as $chip) {
+            foreach (isset($known[$chip->ref]) ? [] : $this->buffered($chip) as $line => $output) {
+                foreach ($this->modes->of('address-buffer') as $mode) {
+                    $this->add($chip->ref, SiteKind::Part, $mode->crashing(max($mode->crash, $selecting[$chip->ref] ?? 0.0)), null, null, [$line], "A{$line}", outputs: [$output]);
+                }
+            }
             // A ROM that the processor does not read, such as a character generator, does not make it crash.
             $beside = in_array($chip->kind(), ['rom', 'eprom'], true) && $mapped !== [] && ! isset($mapped[$chip->ref]) && $this->board->bus->dataWidth === 8;
             foreach (isset($known[$chip->ref]) ? [] : $this->modes->of("kind:{$chip->kind()}") as $mode) {

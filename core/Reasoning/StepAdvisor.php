@@ -539,7 +539,7 @@ final readonly class StepAdvisor
         foreach ($all as $step) {
             $steps[$step->act()] ??= $step;
         }
-        $steps = $this->sureFirst(array_values($steps), $suspects, $repeated);
+        $steps = $this->sureFirst(array_values($steps), $suspects, $repeated, $all !== [] && self::locates($all[0], $conclusion));
         if ($held !== [] && $steps !== []) {
             $steps[0] = $steps[0]->withMissing("Nothing is unsoldered on one unrepeated reading: {$held[0]->site} waits for a second that says the same.");
         }
@@ -552,22 +552,26 @@ final readonly class StepAdvisor
      *
      * @param  list<Step>  $steps
      * @param  list<Suspect>  $suspects
+     * @param  bool  $locates  whether the first step shows where the trace is broken that leads
      * @return list<Step>
      */
-    private function sureFirst(array $steps, array $suspects, bool $repeated): array
+    private function sureFirst(array $steps, array $suspects, bool $repeated, bool $locates): array
     {
-        $sure = $suspects[0] ?? null;
-        if ($sure === null || $sure->share < self::SURE || ! $repeated) {
-            return $steps;
+        foreach ($repeated ? $suspects : [] as $place => $sure) {
+            // A trace that leads is found first, as long as anything shows where it is broken.
+            if ($sure->share < self::SURE || $place > 0 && $locates) {
+                break;
+            }
+            $first = array_values(array_filter($steps, static fn (Step $step): bool => in_array($step->action, ['exchange', 'replace', 'fix', 'wire'], true) && ($step->site === $sure->site || $step->site === $sure->seat)));
+            if ($first === [] && in_array($sure->kind, [SiteKind::Chip, SiteKind::Part, SiteKind::Buffer, SiteKind::Multiplexer, SiteKind::Select, SiteKind::Strobe, SiteKind::Refresh], true)) {
+                $first = [$this->plain('obtain', $sure->site, "It is {$sure->site}. Find another, from a second machine or programmed anew, and fit it; nothing more has to be measured for that.", "settles {$sure->site}", $this->knowledge->step('exchange')['minutes'])];
+            }
+            if ($first !== []) {
+                return [...$first, ...array_values(array_filter($steps, static fn (Step $step): bool => ! in_array($step, $first, true)))];
+            }
         }
-        $repairs = static fn (Step $step): bool => in_array($step->action, ['exchange', 'replace', 'fix', 'wire'], true) && ($step->site === $sure->site || $step->site === $sure->seat);
 
-        $first = array_values(array_filter($steps, $repairs));
-        if ($first === [] && in_array($sure->kind, [SiteKind::Chip, SiteKind::Part, SiteKind::Buffer, SiteKind::Multiplexer, SiteKind::Select, SiteKind::Strobe, SiteKind::Refresh], true)) {
-            $first = [$this->plain('obtain', $sure->site, "It is {$sure->site}. Find another, from a second machine or programmed anew, and fit it; nothing more has to be measured for that.", "settles {$sure->site}", $this->knowledge->step('exchange')['minutes'])];
-        }
-
-        return [...$first, ...array_values(array_filter($steps, static fn (Step $step): bool => ! $repairs($step)))];
+        return $steps;
     }
 
     /** Whether anything abnormal was seen more than once. */

@@ -45,6 +45,18 @@ final class OneChannelTest extends TestCase
         self::assertNotContains('fix SA5', array_slice($bench->proposed(), 0, 2));
     }
 
+    public function test_an_address_line_that_a_buffer_loses_is_laid_to_it_and_not_to_its_trace(): void
+    {
+        $sick = SickBench::with('tamarisk-two', new InjectedFault(FaultKind::OutputLow, 'U6.16'));
+        $bench = Bench::with('tamarisk-two')->note('sign blank', 'closed u6.16 j2.10')->read(SickBench::swept($sick, '0'))->read(SickBench::swept($sick, '1'))
+            ->record('pin-walk', (new Apprentice($sick))->walked('U6', Situation::FreeRun)['payload']);
+
+        self::assertSame('U6', $bench->leading());
+        self::assertGreaterThan(1.5 * $bench->share('BA9'), $bench->share('U6'));
+        $passing = array_filter(array_keys($bench->assess()->conclusion->posterior->faults), static fn (string $id): bool => str_contains($id, '/output stuck/A'));
+        self::assertEqualsCanonicalizing(['U5', 'U6'], array_values(array_unique(array_map(static fn (string $id): string => (string) strtok($id, '/'), $passing))), 'What selects by an address line does not pass it on.');
+    }
+
     public function test_right_outputs_say_nothing_of_the_one_beside_them(): void
     {
         $faults = Bench::with('tamarisk-two')->note('sign clean-banner')->record('probe', ['pin' => 'U42.4', 'situation' => 'running', 'state' => 'pulsing', 'expected' => 'pulsing'])->assess()->conclusion;
