@@ -43,6 +43,15 @@ final readonly class Reasoner
     /** No single report makes a cause less likely than this. */
     private const NEVER = 1e-6;
 
+    /** A fault that shows as an alias as strongly as this reads other cells than it should; */
+    private const OTHER_CELLS = 0.5;
+
+    /** in so many readings those are not all alike, */
+    private const MANY = 16;
+
+    /** or as rarely as this. */
+    private const HARDLY_ALL = 0.1;
+
     /** How much less a trace shows in what the machine does than a part it joins. */
     private const BY_TRACE = 0.8;
 
@@ -201,6 +210,10 @@ final readonly class Reasoner
         $strength = $seen->kind === Evidence::NAMED
             ? $this->wrong($at, $seen->banks[0] ?? '', $seen->lines[0] ?? 0, $seen->reach)
             : $seen->reach * $at->showsIn($seen->kind, $seen->banks, $seen->lines, $seen->addressLines) * $seen->state->sharpens($fault);
+        if ($seen->abnormal && in_array($seen->kind, ['high', 'low'], true) && $seen->times >= self::MANY && ($at->mode->shows['alias'] ?? 0.0) >= self::OTHER_CELLS) {
+            // What reads other cells than it should reads what those hold: hardly the same in all of many readings.
+            $strength *= self::HARDLY_ALL;
+        }
         // What serves all the bits that say the same shows in all of them or in none: its strength counts once.
         // What shows now in this bit, now in that, is weak in each and stays so.
         $common = $seen->shared !== 1 && ($strength >= 0.5 || $strength > 0.0 && (in_array($at->kind, [SiteKind::Part, SiteKind::Link, SiteKind::Multiplexer], true) || $at->kind === SiteKind::Net && $at->lines === null || $at->addressLines !== null)) && ($at->lines === null || count($at->lines) >= $seen->shared);

@@ -45,6 +45,18 @@ final class OneChannelTest extends TestCase
         self::assertNotContains('fix SA5', array_slice($bench->proposed(), 0, 2));
     }
 
+    public function test_a_bank_that_reads_the_same_everywhere_has_not_lost_an_address_line(): void
+    {
+        $bench = Bench::with('larkspur-64')->note('sign blank');
+        $times = static fn (Bench $read, string $fault): float => ($read->assess()->conclusion->posterior->faults[$fault] ?? 0.0) / $bench->assess()->conclusion->posterior->faults[$fault];
+        $all = $bench->read(SickBench::swept(SickBench::with('larkspur-64', new InjectedFault(FaultKind::Dead, 'U4')), '0'));
+        self::assertGreaterThan(4.0 * $times($all, 'U5/output stuck/U5.7'), $times($all, 'U4/dead or the wrong way'), 'Other cells do not all hold FF.');
+
+        // In a few readings they may.
+        $few = $bench->note('0100 00>ff', '0140 00>ff', '1200 00>ff');
+        self::assertGreaterThan(2.0 * $times($all, 'U5/output stuck/U5.7'), $times($few, 'U5/output stuck/U5.7'));
+    }
+
     public function test_an_address_line_that_a_buffer_loses_is_laid_to_it_and_not_to_its_trace(): void
     {
         $sick = SickBench::with('tamarisk-two', new InjectedFault(FaultKind::OutputLow, 'U6.16'));
