@@ -79,6 +79,12 @@ final class Bench
         return new self($this->board, [...$this->log, new Observation('o'.(count($this->log) + 1), $kind, JsonNode::of(json_decode((string) json_encode((object) $payload))))]);
     }
 
+    /** The same, with nothing known yet of what the log comes to. */
+    public function afresh(): self
+    {
+        return new self($this->board, $this->log);
+    }
+
     /** Without the observation at this place. */
     public function without(int $place): self
     {
