@@ -671,11 +671,11 @@ final class BoardFaults
                         $this->add($site, $kind, $mode, $banks, [$line], null, "D{$line}", outputs: $this->carrying($site, "D{$line}"));
                     }
                 } elseif ($mode->name === 'output stuck') {
-                    foreach ($this->byOutput($site, $addresses) as $output => $lines) {
+                    foreach ($this->inTurn($site, $addresses) as $output => $lines) {
                         $this->add($site, $kind, $mode, $banks, null, $lines, (string) $output, outputs: [(string) $output]);
                     }
                 } elseif ($mode->name === 'channel dead' && $addresses !== []) {
-                    $known = array_merge(...array_values($this->byOutput($site, $addresses)));
+                    $known = array_merge(...array_values($this->inTurn($site, $addresses)));
                     foreach ($addresses as $line) {
                         // Where its output is a fault of its own, its input is left.
                         $this->add($site, $kind, $mode, $banks, null, [$line], "A{$line}", share: in_array($line, $known, true) ? self::AN_INPUT : 1.0, outputs: $this->carrying($site, "A{$line}"));
@@ -718,43 +718,50 @@ final class BoardFaults
     }
 
     /**
-     * The address lines that each output of a multiplexer carries, in turn.
+     * The address lines that outputs of a part carry; of a multiplexer several, in turn.
      *
      * @param  list<int>  $lines
-     * @return array<string, list<int>> output => numbers of lines, several of them
+     * @return array<string, list<int>> output => numbers of lines, each once
      */
     private function byOutput(string $ref, array $lines): array
     {
         $byOutput = [];
-        foreach ($lines as $line) {
+        foreach (array_unique($lines) as $line) {
             $outputs = $this->carrying($ref, "A{$line}");
             if (count($outputs) === 1) {
                 $byOutput[$outputs[0]][] = $line;
             }
         }
 
-        return array_filter($byOutput, static fn (array $carried): bool => count($carried) > 1);
+        return $byOutput;
+    }
+
+    /**
+     * @param  list<int>  $lines
+     * @return array<string, list<int>> output of a multiplexer => numbers of the lines that it carries in turn
+     */
+    private function inTurn(string $ref, array $lines): array
+    {
+        return array_filter($this->byOutput($ref, $lines), static fn (array $carried): bool => count($carried) > 1);
     }
 
     /**
      * The address lines of dynamic memory that a part passes on, each by an output of its own: it buffers them.
      *
-     * @return array<int, string> number of the line => output
+     * @return array<string, int> output => number of the line
      */
     private function buffered(Chip $chip): array
     {
-        $passed = [];
-        foreach ($chip->kind() === 'logic' ? $this->board->banks : [] as $bank) {
-            foreach ([...$bank->multiplex->row ?? [], ...$bank->multiplex->column ?? []] as $line) {
-                $outputs = $this->carrying($chip->ref, "A{$line}");
-                $net = count($outputs) === 1 ? $this->board->netlist->netOf($outputs[0]) : null;
-                if ($net?->kind === 'address' && count($this->structure->driversOf($net)) === 1) {
-                    $passed[$line] = $outputs[0];
-                }
+        $multiplexed = array_merge(...array_map(static fn (Bank $bank): array => [...$bank->multiplex->row ?? [], ...$bank->multiplex->column ?? []], array_values($this->board->banks)));
+        $buffered = [];
+        foreach ($chip->kind() === 'logic' ? $this->byOutput($chip->ref, $multiplexed) : [] as $output => $lines) {
+            $net = $this->board->netlist->netOf($output);
+            if (count($lines) === 1 && $net?->kind === 'address' && count($this->structure->driversOf($net)) === 1) {
+                $buffered[$output] = $lines[0];
             }
         }
 
-        return array_filter($passed, static fn (string $output): bool => count(array_keys($passed, $output, true)) === 1);
+        return $buffered;
     }
 
     /**
@@ -852,7 +859,7 @@ final class BoardFaults
             }
         }
         foreach ($this->board->chips as $chip) {
-            foreach (isset($known[$chip->ref]) ? [] : $this->buffered($chip) as $line => $output) {
+            foreach (isset($known[$chip->ref]) ? [] : $this->buffered($chip) as $output => $line) {
                 foreach ($this->modes->of('address-buffer') as $mode) {
                     $this->add($chip->ref, SiteKind::Part, $mode->crashing(max($mode->crash, $selecting[$chip->ref] ?? 0.0)), null, null, [$line], "A{$line}", outputs: [$output]);
                 }

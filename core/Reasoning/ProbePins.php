@@ -38,9 +38,6 @@ final class ProbePins implements Proposer
     /** So many pins of a line are offered as the one that pulls it. */
     private const PULLING = 12;
 
-    /** A wire reaches past every place where a break is this likely, against the likeliest. */
-    private const MAY_BE_BROKEN = 0.2;
-
     /** Where it is this likely that a leg does not touch in its socket, that is tried before a wire. */
     private const MAY_NOT_TOUCH = 0.2;
 
@@ -394,7 +391,8 @@ final class ProbePins implements Proposer
         $isWrong = isset(self::wrongNets($conclusion)[$net->name]);
         if ($total > 0.0 && ($total > $held || ! $isWrong) && count($net->pins) > 1) {
             $tested = array_values(array_filter(array_map(SignalEvidence::continuity(...), $conclusion->evidence)));
-            $half = ContinuityPlan::of($net, $tested)->half($shares);
+            $plan = ContinuityPlan::of($net, $tested);
+            $half = $plan->half($shares);
             if ($half !== null) {
                 [$from, $to] = [$net->pins[0], $net->pins[$half]];
                 foreach (['closed', 'open'] as $result) {
@@ -402,7 +400,7 @@ final class ProbePins implements Proposer
                 }
                 $proposals[] = new Proposal('continuity', $net->name, "Power off: is {$from} connected to {$to}?", "halves the trace of {$net->name}", 'continuity', $outcomes, needs: Equipment::Meter);
             }
-            [$from, $to] = self::wire($net, $shares);
+            ['from' => $from, 'to' => $to] = $plan->past($shares);
             // No wire before the break was measured.
             if (array_filter($tested, static fn (ContinuitySeen $test): bool => ! $test->closed && in_array($test->from, $net->pins, true)) !== []) {
                 $proposals[] = $this->mended($conclusion, $modes, 'wire', $net, "Fit a wire from {$from} to {$to}, and try it.", Equipment::SolderingStation);
@@ -419,21 +417,6 @@ final class ProbePins implements Proposer
         }
 
         return $proposals;
-    }
-
-    /**
-     * The ends of a wire that carries a trace past its break, wherever between them it is broken: from the last point before
-     * all places where the break may be to the last of them.
-     *
-     * @param  array<int, float>  $shares  chance of a break before, or at, each place along the trace; one at least is above 0
-     * @return array{string, string} pins
-     */
-    private static function wire(Net $net, array $shares): array
-    {
-        $least = self::MAY_BE_BROKEN * max([0.0, ...$shares]);
-        $places = array_keys(array_filter($shares, static fn (float $share): bool => $share >= $least));
-
-        return [$net->pins[max(0, $places[0] - 1)], $net->pins[max(1, $places[count($places) - 1])]];
     }
 
     /**

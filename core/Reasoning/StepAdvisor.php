@@ -20,6 +20,8 @@ use ZapTrace\Signals\SignalEvidence;
  */
 final readonly class StepAdvisor
 {
+    private const REPAIRS = ['exchange', 'replace', 'wire', 'fix'];
+
     /** From this probability on that no fault is left, the work is to prove it. */
     private const NEARLY_PROVED = 0.85;
 
@@ -516,7 +518,7 @@ final readonly class StepAdvisor
         $opener = static fn (Step $step): bool => ! in_array($step->action, ['walk', 'probe', 'continuity', 'drop', 'set', 'function'], true) && $step->risk === 'none' && $step->minutes <= 3.0 && $step->bits >= 3 * self::INFORMS && $step->saves >= -$step->minutes;
         if ($saving === []) {
             $informs = array_values(array_filter($rest, static fn (Step $step): bool => $step->kind !== 'repair' && $step->bits >= self::INFORMS));
-            $repairs = array_values(array_filter($rest, static fn (Step $step): bool => in_array($step->action, ['replace', 'exchange', 'wire', 'fix'], true)));
+            $repairs = array_values(array_filter($rest, static fn (Step $step): bool => in_array($step->action, self::REPAIRS, true)));
             usort($informs, static fn (Step $a, Step $b): int => $b->bits / $b->price <=> $a->bits / $a->price);
             $leads = static fn (Step $step): bool => $suspects !== [] && in_array($step->site, [$suspects[0]->site, $suspects[0]->seat], true);
             $leading = $repeated && $suspects !== [] && $suspects[0]->share >= self::CONVINCING && array_filter($informs, $opener) === [] ? array_filter($repairs, $leads) : [];
@@ -528,7 +530,7 @@ final readonly class StepAdvisor
             $rest = [...$first, ...$rest];
         }
         // A repair that is likely right goes before pins, traces and functions that would leave it the first thing to do anyway.
-        $likely = array_values(array_filter($steps, static fn (Step $step): bool => in_array($step->action, ['exchange', 'replace', 'wire', 'fix', 'reseat', 'clean', 'set'], true) && $suspects !== [] && in_array($step->site, [$suspects[0]->site, $suspects[0]->seat], true) && $suspects[0]->share >= self::LIKELY));
+        $likely = array_values(array_filter($steps, static fn (Step $step): bool => in_array($step->action, [...self::REPAIRS, 'reseat', 'clean', 'set'], true) && $suspects !== [] && in_array($step->site, [$suspects[0]->site, $suspects[0]->seat], true) && $suspects[0]->share >= self::LIKELY));
         $waits = static fn (Step $step): bool => $likely !== [] && ! $step->turns && (in_array($step->action, ['walk', 'probe', 'continuity', 'drop', 'function', 'capture', 'rom', 'rail', 'feel'], true) || $step->saves < self::CLEARLY && in_array($step->action, ['run', 'watch', 'read'], true));
         $saving = [...array_values(array_filter($saving, static fn (Step $step): bool => ! $waits($step))), ...array_slice($likely, 0, 1), ...array_values(array_filter($saving, $waits))];
         $all = [...$saving, ...$rest];
@@ -562,7 +564,7 @@ final readonly class StepAdvisor
             if ($sure->share < self::SURE || $place > 0 && $locates) {
                 break;
             }
-            $first = array_values(array_filter($steps, static fn (Step $step): bool => in_array($step->action, ['exchange', 'replace', 'fix', 'wire'], true) && ($step->site === $sure->site || $step->site === $sure->seat)));
+            $first = array_values(array_filter($steps, static fn (Step $step): bool => in_array($step->action, self::REPAIRS, true) && ($step->site === $sure->site || $step->site === $sure->seat)));
             if ($first === [] && in_array($sure->kind, [SiteKind::Chip, SiteKind::Part, SiteKind::Buffer, SiteKind::Multiplexer, SiteKind::Select, SiteKind::Strobe, SiteKind::Refresh], true)) {
                 $first = [$this->plain('obtain', $sure->site, "It is {$sure->site}. Find another, from a second machine or programmed anew, and fit it; nothing more has to be measured for that.", "settles {$sure->site}", $this->knowledge->step('exchange')['minutes'])];
             }

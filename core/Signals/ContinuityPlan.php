@@ -17,6 +17,9 @@ final readonly class ContinuityPlan
     /** A chance of a break that is too small to count, and is still there. */
     private const HARDLY = 1e-6;
 
+    /** A wire reaches past every place where a break is this likely, against the likeliest. */
+    private const MAY_BE_BROKEN = 0.2;
+
     /**
      * @param  list<array{pin: string, reached: 'yes'|'no'|'unknown'}>  $points  from the first on; reached: connected with the first
      * @param  array{from: string, to: string}|null  $test
@@ -98,6 +101,21 @@ final readonly class ContinuityPlan
         }
 
         return $half;
+    }
+
+    /**
+     * A wire that carries the trace past its break, wherever between its ends it is broken: from the last point before all
+     * places where the break may be to the last of them.
+     *
+     * @param  array<int, float>  $shares  chance of a break before, or at, each place along the trace; one at least is above 0
+     * @return array{from: string, to: string} pins
+     */
+    public function past(array $shares): array
+    {
+        $least = self::MAY_BE_BROKEN * max([0.0, ...$shares]);
+        $places = array_keys(array_filter($shares, static fn (float $share): bool => $share >= $least));
+
+        return ['from' => $this->net->pins[max(0, $places[0] - 1)], 'to' => $this->net->pins[max(1, $places[count($places) - 1])]];
     }
 
     /**
