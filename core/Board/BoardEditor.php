@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace ZapTrace\Board;
 
 use stdClass;
+use ZapTrace\Parts\Part;
 use ZapTrace\Parts\PartLibrary;
 use ZapTrace\Problems\InputRejected;
 use ZapTrace\Problems\ProblemList;
@@ -35,6 +36,15 @@ final readonly class BoardEditor
     ];
 
     private const KINDS = ['data', 'address', 'control', 'clock', 'power', 'other'];
+
+    /** Between chips that were given no place, and to the edge of the board, in mm. */
+    private const GAP = 6.0;
+
+    /** How wide the body of a chip is at most, in mm. */
+    private const BODY = 16.0;
+
+    /** From row to row of those that were given no place, in mm. */
+    private const ROW = 24.0;
 
     public function __construct(private PartLibrary $parts)
     {
@@ -91,7 +101,7 @@ final readonly class BoardEditor
         } elseif (preg_match('/^((?:\S+\.\S+ )+)= ?(\S+)$/', $line, $match) === 1) {
             $this->connect($changed, preg_split('/ /', trim($match[1])) ?: [], $match[2]);
         } else {
-            throw InputRejected::of('line', 'That is not understood. Write, for example, "chip u9 4164 at 120,40" or "u9.3 u14.12 = A5".');
+            throw InputRejected::of('line', 'That is not understood. '.self::instead($line));
         }
 
         return $changed;
@@ -178,8 +188,54 @@ final readonly class BoardEditor
     {
         $type = $this->parts->find($part) ?? throw InputRejected::of('line', "The part library has no {$part}. Use a generic type number, such as 4164 or 74LS257.");
         $chips = array_values(array_filter(self::list($file, 'chips'), static fn (stdClass $chip): bool => strcasecmp(self::text($chip, 'ref'), $ref) !== 0));
-        $place = $at ?? [20.0 + count($chips) % 8 * 34.0, 20.0 + intdiv(count($chips), 8) * 24.0];
+        $place = $at ?? $this->free($file, $chips, self::length($type));
         $file->chips = [...$chips, (object) ['ref' => $ref, 'part' => $type->name, ...($role === '' ? [] : ['role' => $role]), ...($socketed ? ['socketed' => true] : []), 'at' => (object) ['x' => $place[0], 'y' => $place[1], ...($turned ? ['turn' => 90] : [])]]];
+    }
+
+    /** How long the body of a part is, in mm: its pins lie a tenth of an inch apart, in two rows. */
+    private static function length(?Part $type): float
+    {
+        return max(14.0, ($type->pins ?? 0) / 2 * 2.54);
+    }
+
+    /**
+     * Where a chip fits that was given no place: row by row, beside those that are there.
+     *
+     * @param  list<stdClass>  $chips
+     * @return array{float, float} its middle in mm; below the board where it is full
+     */
+    private function free(stdClass $file, array $chips, float $length): array
+    {
+        $taken = array_map(function (stdClass $chip): array {
+            $body = [self::length($this->parts->find(self::text($chip, 'part'))), self::BODY];
+            $at = ($chip->at ?? null) instanceof stdClass ? $chip->at : new stdClass;
+
+            return [self::number($at, 'x'), self::number($at, 'y'), ...(self::number($at, 'turn') === 90.0 ? array_reverse($body) : $body)];
+        }, $chips);
+        $plan = ($file->plan ?? null) instanceof stdClass ? $file->plan : new stdClass;
+        $first = self::GAP + $length / 2.0;
+        for ($y = self::ROW; ; $y += self::ROW) {
+            for ($x = $first; $x === $first || $x + $first <= self::number($plan, 'width'); $x += self::GAP) {
+                if (array_filter($taken, static fn (array $other): bool => abs($other[0] - $x) < ($other[2] + $length) / 2.0 + self::GAP && abs($other[1] - $y) < ($other[3] + self::BODY) / 2.0 + self::GAP) === []) {
+                    return [round($x, 1), $y];
+                }
+            }
+        }
+    }
+
+    /**
+     * What to write instead of a line that is not understood: the form that begins as it does, where there is one.
+     */
+    private static function instead(string $line): string
+    {
+        $first = strtolower((string) strtok($line, ' :'));
+        foreach (self::FORMS as ['form' => $form, 'means' => $means]) {
+            if (strtok($form, ' :') === $first) {
+                return "Write, for example, \"{$form}\": {$means}.";
+            }
+        }
+
+        return 'Write, for example, "chip u9 4164 at 120,40" or "u9.3 u14.12 = A5".';
     }
 
     private function remove(stdClass $file, string $ref): void
@@ -329,6 +385,11 @@ final readonly class BoardEditor
         $list = $file->{$name} ?? [];
 
         return is_array($list) ? array_values(array_filter($list, static fn (mixed $each): bool => $each instanceof stdClass)) : [];
+    }
+
+    private static function number(stdClass $of, string $member): float
+    {
+        return is_numeric($of->{$member} ?? null) ? (float) $of->{$member} : 0.0;
     }
 
     private static function text(stdClass $of, string $member): string

@@ -44,6 +44,25 @@ final class BoardEditorTest extends TestCase
         self::assertSame([130.0, 44.0, true, 'memory, bit 0'], [$board->chips['U9']->x, $board->chips['U9']->y, $board->chips['U9']->socketed, $board->chips['U9']->role]);
     }
 
+    public function test_a_chip_that_is_given_no_place_finds_a_free_one_on_the_board(): void
+    {
+        $parts = ['6502', '74LS245', '4164', '68000', '74LS245', '6522', '2716', '4164', '74LS257', '74LS257', '6502', '74LS74'];
+        $file = self::draw('chip u90 6502 at 60,24 turned', ...array_map(static fn (int $number, string $part): string => 'chip u'.($number + 1)." {$part}", array_keys($parts), $parts));
+        $board = self::read($file);
+        self::assertCount(13, $board->chips);
+        $bodies = [];
+        foreach ($board->chips as $ref => $chip) {
+            $length = ($chip->type->pins ?? 0) / 2 * 2.54;
+            [$across, $tall] = $ref === 'U90' ? [16.0, $length] : [$length, 16.0];
+            self::assertGreaterThanOrEqual(0.0, $chip->x - $across / 2, "{$ref} lies past the left edge.");
+            self::assertLessThanOrEqual(300.0, $chip->x + $across / 2, "{$ref} lies past the right edge.");
+            foreach ($bodies as $other => [$x, $y, $width, $height]) {
+                self::assertTrue(abs($chip->x - $x) >= ($across + $width) / 2 || abs($chip->y - $y) >= ($tall + $height) / 2, "{$ref} lies on {$other}.");
+            }
+            $bodies[$ref] = [$chip->x, $chip->y, $across, $tall];
+        }
+    }
+
     public function test_pins_are_joined_by_number_or_by_name_and_taken_off_again(): void
     {
         $board = self::read($file = self::draw('chip u1 6502', 'chip u2 2764', 'u1.A0 u2.10 = A0', 'u1./IRQ = IRQ', 'net IRQ is other'));
@@ -107,7 +126,8 @@ final class BoardEditorTest extends TestCase
         yield 'a bank of no memory' => ['bank 0: u1', 'which is no memory'];
         yield 'a range of no bank' => ['range 0000-7FFF ram 0', 'There is no bank "0" yet. Write it first'];
         yield 'codes of no memory' => ['codes test-rom flashes: 1 = u1', 'no range of it is drawn yet'];
-        yield 'nothing that is known' => ['please draw it', 'That is not understood'];
+        yield 'nothing that is known' => ['please draw it', 'That is not understood. Write, for example, "chip u9 4164 at 120,40"'];
+        yield 'a form with a slip' => ['bank 0 u9 u10', 'That is not understood. Write, for example, "bank 0: u9 u10'];
     }
 
     #[DataProvider('mistakes')]
