@@ -37,6 +37,9 @@ final readonly class BoardEditor
 
     private const KINDS = ['data', 'address', 'control', 'clock', 'power', 'other'];
 
+    /** Data lines that a bank can have, as in the schema of board files. */
+    private const WIDTHS = [1, 4, 8, 16, 32];
+
     /** Between chips that were given no place, and to the edge of the board, in mm. */
     private const GAP = 6.0;
 
@@ -312,6 +315,9 @@ final readonly class BoardEditor
             $bits = $this->parts->find(self::text($chip, 'part'))->memory->bits ?? throw InputRejected::of('line', self::text($chip, 'ref').' is a '.self::text($chip, 'part').', which is no memory.');
             $chips[] = (object) ['chip' => self::text($chip, 'ref'), 'lines' => array_map(static fn (int $bit): string => "D{$bit}", range($line, $line + $bits - 1))];
             $line += $bits;
+        }
+        if (! in_array($line, self::WIDTHS, true)) {
+            throw InputRejected::of('line', 'A bank has '.implode(', ', array_slice(self::WIDTHS, 0, -1)).' or '.self::WIDTHS[count(self::WIDTHS) - 1]." data lines, and these chips give {$line}. Name all of its chips, bit 0 first.");
         }
         $banks = array_values(array_filter(self::list($file, 'banks'), static fn (stdClass $bank): bool => self::text($bank, 'name') !== $name));
         $file->banks = [...$banks, (object) ['name' => $name, 'width' => $line, 'chips' => $chips]];

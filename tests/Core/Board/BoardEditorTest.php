@@ -124,6 +124,7 @@ final class BoardEditorTest extends TestCase
         yield 'a pin that is not there' => ['u1.77 = X', 'has no pin 77'];
         yield 'a kind that is none' => ['net A0 is fast', 'not "fast"'];
         yield 'a bank of no memory' => ['bank 0: u1', 'which is no memory'];
+        yield 'a bank of too few chips' => ['bank 0: u10 u11', 'A bank has 1, 4, 8, 16 or 32 data lines, and these chips give 2. Name all of its chips'];
         yield 'a range of no bank' => ['range 0000-7FFF ram 0', 'There is no bank "0" yet. Write it first'];
         yield 'codes of no memory' => ['codes test-rom flashes: 1 = u1', 'no range of it is drawn yet'];
         yield 'nothing that is known' => ['please draw it', 'That is not understood. Write, for example, "chip u9 4164 at 120,40"'];
@@ -134,7 +135,7 @@ final class BoardEditorTest extends TestCase
     public function test_a_line_that_cannot_be_drawn_says_why(string $line, string $says): void
     {
         try {
-            (new BoardEditor(Boards::parts()))->change(self::draw('chip u1 6502', 'u1.9 = A0'), $line);
+            (new BoardEditor(Boards::parts()))->change(self::draw('chip u1 6502', 'chip u10 4164', 'chip u11 4164', 'u1.9 = A0'), $line);
             self::fail();
         } catch (InputRejected $rejected) {
             self::assertStringContainsString($says, $rejected->problems[0]->sentence);
