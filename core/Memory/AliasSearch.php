@@ -155,7 +155,8 @@ final class AliasSearch
             $found += $here === [] ? $this->fixed($slice, $sample, $this->likely($slice), $wanted, true) : $here;
             // Two lines are only looked at together where no single one explains anything.
             $found += $found === [] ? $this->fixed($slice, $sample, $this->pairs($slice), $wanted, true) : [];
-            $found += $found === [] ? $this->strobeLost($slice, $wanted) : [];
+            // A strobe is lost in all lanes of the bank.
+            $found += array_filter($found, static fn (array $alias): bool => count($alias['addressLines']) <= 2) === [] ? $this->strobeLost($slice, $wanted) : [];
             $unexplained[] = [$slice, $sample, $wanted];
         }
         $found += $found === [] ? $this->lostTogether($tally, $lines) : [];

@@ -90,10 +90,11 @@ final readonly class Evidence
      * @param  RunGroup|null  $runs  for a diagnostic that names one thing at a time
      * @param  Tester|null  $tester  for the tester
      * @param  string  $type  type number of the part that was tested
-     * @param  int  $shared  how many bits of one bank say the same: a common cause shows in all of them or in none; 0 for a bit that is right beside wrong ones
+     * @param  list<int>  $alike  bits of one bank that say the same in one observation, its own among them: a common cause shows in all of them or in none
      * @param  array<string, float>  $strengths  position => how strongly a fault of the part there would show; for what is about parts, not memory
      * @param  int  $times  how many runs it stands for
      * @param  int  $failed  how many of the same runs were not clean
+     * @param  list<int>  $unlike  bits of the bank that say otherwise then
      * @param  list<string>  $but  it says nothing of faults that show in one of these kinds
      * @param  string|null  $setup  what was measured with, when its error would repeat itself
      */
@@ -116,31 +117,35 @@ final readonly class Evidence
         public ?RunGroup $runs = null,
         public ?Tester $tester = null,
         public string $type = '',
-        public int $shared = 1,
+        public array $alike = [],
         public array $strengths = [],
         public int $times = 1,
         public int $failed = 0,
         public array $but = [],
+        public array $unlike = [],
     ) {
     }
 
     /**
-     * What was seen of single bits in one observation: bits that say the same share what serves them all. Those that are
-     * right clear a common cause together, as long as none beside them is wrong in the same way.
+     * What was seen of single bits in one observation: which of them say the same, and which otherwise.
      *
      * @param  list<self>  $evidence
      * @return list<self>
      */
     public static function sharing(array $evidence, ?string $observation): array
     {
-        $says = static fn (self $seen, bool $abnormal): string => count($seen->lines) === 1 ? "{$seen->kind} {$seen->banks[0]} ".($abnormal ? 'wrong' : 'right') : '';
-        $same = array_count_values(array_map(static fn (self $seen): string => $says($seen, $seen->abnormal), $evidence));
+        $lines = [];
+        foreach ($evidence as $seen) {
+            if (count($seen->lines) === 1) {
+                $lines["{$seen->kind} {$seen->banks[0]}"][(int) $seen->abnormal][] = $seen->lines[0];
+            }
+        }
 
-        return array_map(static fn (self $seen): self => $seen->readIn($observation, match (true) {
-            count($seen->lines) !== 1 => 1,
-            ! $seen->abnormal && isset($same[$says($seen, true)]) => 0,
-            default => $same[$says($seen, $seen->abnormal)],
-        }), $evidence);
+        return array_map(static function (self $seen) use ($lines, $observation): self {
+            $same = count($seen->lines) === 1 ? $lines["{$seen->kind} {$seen->banks[0]}"] : [];
+
+            return $seen->readIn($observation, $same[(int) $seen->abnormal] ?? [], $same[(int) ! $seen->abnormal] ?? []);
+        }, $evidence);
     }
 
     /** The same of what serves the whole bank. */
@@ -168,7 +173,7 @@ final readonly class Evidence
      */
     public function withStrengths(array $strengths): self
     {
-        return new self($this->id, $this->kind, $this->abnormal, $this->falseAlarm, $this->miss, $this->banks, $this->lines, $this->addressLines, $this->reach, $this->state, $this->words, $this->observation, $this->site, $this->setup, $this->sites, $this->runs, $this->tester, $this->type, $this->shared, $strengths, $this->times, $this->failed, $this->but);
+        return new self($this->id, $this->kind, $this->abnormal, $this->falseAlarm, $this->miss, $this->banks, $this->lines, $this->addressLines, $this->reach, $this->state, $this->words, $this->observation, $this->site, $this->setup, $this->sites, $this->runs, $this->tester, $this->type, $this->alike, $strengths, $this->times, $this->failed, $this->but, $this->unlike);
     }
 
     /**
@@ -178,16 +183,17 @@ final readonly class Evidence
      */
     public function but(array $kinds): self
     {
-        return new self($this->id, $this->kind, $this->abnormal, $this->falseAlarm, $this->miss, $this->banks, $this->lines, $this->addressLines, $this->reach, $this->state, $this->words, $this->observation, $this->site, $this->setup, $this->sites, $this->runs, $this->tester, $this->type, $this->shared, $this->strengths, $this->times, $this->failed, $kinds);
+        return new self($this->id, $this->kind, $this->abnormal, $this->falseAlarm, $this->miss, $this->banks, $this->lines, $this->addressLines, $this->reach, $this->state, $this->words, $this->observation, $this->site, $this->setup, $this->sites, $this->runs, $this->tester, $this->type, $this->alike, $this->strengths, $this->times, $this->failed, $kinds, $this->unlike);
     }
 
     /**
      * The same, with the observation it was read in.
      *
-     * @param  int  $shared  how many bits of the bank say the same
+     * @param  list<int>  $alike  bits of the bank that say the same
+     * @param  list<int>  $unlike  bits of the bank that say otherwise
      */
-    public function readIn(?string $observation, int $shared): self
+    public function readIn(?string $observation, array $alike, array $unlike): self
     {
-        return new self($this->id, $this->kind, $this->abnormal, $this->falseAlarm, $this->miss, $this->banks, $this->lines, $this->addressLines, $this->reach, $this->state, $this->words, $observation, $this->site, $this->setup, $this->sites, $this->runs, $this->tester, $this->type, $shared, $this->strengths, $this->times, $this->failed, $this->but);
+        return new self($this->id, $this->kind, $this->abnormal, $this->falseAlarm, $this->miss, $this->banks, $this->lines, $this->addressLines, $this->reach, $this->state, $this->words, $observation, $this->site, $this->setup, $this->sites, $this->runs, $this->tester, $this->type, $alike, $this->strengths, $this->times, $this->failed, $this->but, $unlike);
     }
 }

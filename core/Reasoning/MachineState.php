@@ -142,6 +142,16 @@ final readonly class MachineState
         return true;
     }
 
+    /**
+     * Whether no contact of these chips was moved between this state and another.
+     *
+     * @param  list<string>  $refs
+     */
+    public function sameContactsAt(array $refs, self $other): bool
+    {
+        return array_intersect_key($this->contacts, array_flip($refs)) === array_intersect_key($other->contacts, array_flip($refs));
+    }
+
     public function with(Settings $settings): self
     {
         return $this->changed(['settings' => $settings]);

@@ -318,7 +318,9 @@ final class ProbePins implements Proposer
                 }
             }
         }
-        foreach (array_slice($conclusion->suspects(), 0, self::SUSPECTS) as $suspect) {
+        // Memory chips, many of them alike, are not what is touched here.
+        $others = array_filter($conclusion->suspects(), static fn (Suspect $suspect): bool => $suspect->kind !== SiteKind::Chip);
+        foreach (array_slice($others, 0, self::SUSPECTS) as $suspect) {
             $net = $suspect->kind === SiteKind::Net ? $netlist->nets[$suspect->site] ?? null : null;
             // A suspected trace nobody has touched: at its last pin, where it shows whatever is wrong with it.
             if ($net !== null && ! isset($wrong[$net->name]) && ! isset($rightPins[$net->name]) && $net->pins !== []) {
@@ -390,7 +392,7 @@ final class ProbePins implements Proposer
         }
         $isWrong = isset(self::wrongNets($conclusion)[$net->name]);
         if ($total > 0.0 && ($total > $held || ! $isWrong) && count($net->pins) > 1) {
-            $tested = array_values(array_filter(array_map(SignalEvidence::continuity(...), $conclusion->evidence)));
+            $tested = $this->measured($conclusion);
             $plan = ContinuityPlan::of($net, $tested);
             $half = $plan->half($shares);
             if ($half !== null) {
@@ -417,6 +419,24 @@ final class ProbePins implements Proposer
         }
 
         return $proposals;
+    }
+
+    /**
+     * What was measured along the traces, as far as it still holds.
+     *
+     * @return list<ContinuitySeen>
+     */
+    private function measured(Conclusion $conclusion): array
+    {
+        $measured = [];
+        foreach ($conclusion->evidence as $seen) {
+            $test = SignalEvidence::continuity($seen);
+            if ($test?->holds($seen->state, $conclusion->now) === true) {
+                $measured[] = $test;
+            }
+        }
+
+        return $measured;
     }
 
     /**

@@ -25,6 +25,9 @@ final readonly class Reasoner
     /** What serves all bits and shows in some of them is hardly silent in one. */
     private const SHOWS_IN_ALL = 0.9;
 
+    /** It is hardly what a few are wrong by while most are right. */
+    private const IN_A_FEW = 0.002;
+
     /** Weaker than this a fault is not what a diagnostic is explained by; it is added once. */
     private const EXPLAINS = 0.4;
 
@@ -214,16 +217,32 @@ final readonly class Reasoner
             // What reads other cells than it should reads what those hold: hardly the same in all of many readings.
             $strength *= self::HARDLY_ALL;
         }
-        // What serves all the bits that say the same shows in all of them or in none: its strength counts once.
-        // What shows now in this bit, now in that, is weak in each and stays so.
-        $common = $seen->shared !== 1 && ($strength >= 0.5 || $strength > 0.0 && (in_array($at->kind, [SiteKind::Part, SiteKind::Link, SiteKind::Multiplexer], true) || $at->kind === SiteKind::Net && $at->lines === null || $at->addressLines !== null)) && ($at->lines === null || count($at->lines) >= $seen->shared);
 
-        return min(0.99, match (true) {
-            ! $common => $strength,
-            $seen->shared === 0 => max($strength, self::SHOWS_IN_ALL),
-            $seen->abnormal => $strength ** (1.0 / $seen->shared),
-            default => 1.0 - (1.0 - min(0.99, $strength)) ** (1.0 / $seen->shared),
-        });
+        return min(0.99, $this->inCommon($seen, $at, $strength));
+    }
+
+    /**
+     * What serves all the bits that say the same shows in all of them or in none: its strength counts once. What shows now
+     * in this bit, now in that, is weak in each and stays so.
+     */
+    private function inCommon(Evidence $seen, SuspectedFault $at, float $strength): float
+    {
+        $servesAll = $strength >= 0.5 || $strength > 0.0 && (in_array($at->kind, [SiteKind::Part, SiteKind::Link, SiteKind::Multiplexer], true) || $at->kind === SiteKind::Net && $at->lines === null || $at->addressLines !== null);
+        $alike = count($at->lines === null ? $seen->alike : array_intersect($seen->alike, $at->lines));
+        if (! $servesAll || $alike === 0) {
+            return $strength;
+        }
+        $unlike = count($at->lines === null ? $seen->unlike : array_intersect($seen->unlike, $at->lines));
+        $all = $seen->abnormal ? $strength ** (1.0 / $alike) : 1.0 - (1.0 - min(0.99, $strength)) ** (1.0 / $alike);
+        [$wrong, $right] = $seen->abnormal ? [$alike, $unlike] : [$unlike, $alike];
+
+        return match (true) {
+            $unlike === 0 => $all,
+            // Most bits are right: those that are wrong are so by themselves, and it is cleared once by all that are right.
+            in_array($seen->kind, ['high', 'low', Evidence::NAMED], true) && $at->kind !== SiteKind::Chip && 2 * $wrong < $right => $seen->abnormal ? self::IN_A_FEW * $strength : $all,
+            $seen->abnormal => $all,
+            default => max($strength, self::SHOWS_IN_ALL),
+        };
     }
 
     /** How strongly a fault of a part shows in what was seen of parts: by its mode where the data say so. */

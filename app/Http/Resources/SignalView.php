@@ -42,7 +42,7 @@ final class SignalView
         $right = array_map(static fn (PinSeen $each): ?bool => $each->isRight(), $seen);
         $shares = $assessment->conclusion->posterior->sites;
         $pin = static fn (string $name): array => self::pin($board, $name, $expected, $seen);
-        $continuity = array_map(static fn (array $sample): ContinuitySeen => $sample['what'], array_values(array_filter(Sample::of($assessment->samples, ContinuitySeen::class), static fn (array $sample): bool => $sample['state']->sameParts($assessment->now))));
+        $continuity = array_map(static fn (array $sample): ContinuitySeen => $sample['what'], array_values(array_filter(Sample::of($assessment->samples, ContinuitySeen::class), static fn (array $sample): bool => $sample['state']->sameParts($assessment->now) && $sample['what']->holds($sample['state'], $assessment->now))));
 
         return [
             'known' => ! $board->netlist->isEmpty(),

@@ -156,4 +156,16 @@ final class LostTogetherTest extends TestCase
             self::assertStringContainsString('that differ in A0, A3 and A4 hold their own', implode("\n", $words), 'That A9 is right was not seen.');
         }
     }
+
+    public function test_a_row_that_never_comes_is_found_in_both_lanes_beside_a_bad_bit(): void
+    {
+        // What selects the memory is stuck: the multiplexers stay at the column.
+        $sick = SickBench::with('halyard-16', new InjectedFault(FaultKind::OutputLow, 'U6.17'), new InjectedFault(FaultKind::ReadsLow, 'U52'));
+        $mapping = Map::text(Boards::shipped('halyard-16'), SickBench::swept($sick, 'main'));
+        $aliases = array_values(array_filter($mapping->findings, static fn (PatternFinding $finding): bool => $finding->pattern === Pattern::Alias));
+
+        self::assertSame([1, 2, 3, 4, 5, 6, 7, 8, 9], self::lost($mapping));
+        self::assertCount(1, $aliases, 'One thing that is wrong is told once.');
+        self::assertSame([0, 1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 13, 14, 15], array_values(array_diff($aliases[0]->lines, [12])));
+    }
 }

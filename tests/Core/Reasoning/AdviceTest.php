@@ -169,12 +169,12 @@ final class AdviceTest extends TestCase
         $once = Bench::with('larkspur-64')->note('sign blank')->read('0100 00 00');
         $faults = $once->assess()->conclusion->posterior->faults;
         $single = array_values(array_filter($once->assess()->conclusion->evidence, static fn (Evidence $seen): bool => $seen->kind === 'high'));
-        self::assertSame([8], array_values(array_unique(array_map(static fn (Evidence $seen): int => $seen->shared, $single))));
+        self::assertSame([8], array_values(array_unique(array_map(static fn (Evidence $seen): int => count($seen->alike), $single))));
         self::assertGreaterThan(1e-5, $faults['U29/dead'] ?? 0.0, 'One right reading is one thing that was seen.');
 
         $beside = Bench::with('larkspur-64')->note('sign blank')->read('0100 00 20');
-        $shared = array_count_values(array_map(static fn (Evidence $seen): int => $seen->shared, array_values(array_filter($beside->assess()->conclusion->evidence, static fn (Evidence $seen): bool => $seen->kind === 'high'))));
-        self::assertSame([0 => 7, 1 => 1], [0 => $shared[0] ?? 0, 1 => $shared[1] ?? 0]);
+        $shared = array_count_values(array_map(static fn (Evidence $seen): int => count($seen->alike), array_values(array_filter($beside->assess()->conclusion->evidence, static fn (Evidence $seen): bool => $seen->kind === 'high'))));
+        self::assertSame([7 => 7, 1 => 1], array_intersect_key($shared, [7 => 0, 1 => 0]));
         self::assertSame('U14', $beside->leading());
     }
 }

@@ -94,4 +94,17 @@ final class SharedCauseTest extends TestCase
             self::assertArrayNotHasKey('bank-alias', $fault->mode->shows, $fault->id);
         }
     }
+
+    public function test_bits_that_are_right_beside_one_that_is_wrong_clear_what_serves_them_all_once(): void
+    {
+        $lines = array_map(static fn (int $place): string => sprintf('%04X %02X %02X', 0x1000 + $place * 331, ord(md5("wrote {$place}", true)), ord(md5("wrote {$place}", true)) | 0x20), range(0, 47));
+        $bench = Bench::with('larkspur-64')->note('sign blank')->read(implode("\n", $lines));
+        self::assertGreaterThan(0.75, $bench->share('U14'), 'What serves all bits does not make one wrong.');
+
+        // And it may be wrong as well: seven right bits are one thing that was seen, not seven.
+        $silent = $bench->record('probe', ['pin' => 'U17.4', 'situation' => 'free-run', 'state' => 'silent']);
+        self::assertGreaterThan(0.1, $silent->share('ROMSEL'), 'A line that nothing drives was seen.');
+        self::assertContains('continuity ROMSEL', array_slice($silent->proposed(), 0, 4));
+        self::assertGreaterThan(0.75, $silent->share('U14'));
+    }
 }
