@@ -240,7 +240,9 @@ final class PatternClassifier
         foreach ($groups as $found) {
             $lines = array_keys($found);
             $chips = $this->chipsOf($tally, $lines);
-            $wholeBank = count($chips) * 2 > count($tally->bank->chips()) && (count($chips) > 1 || count($tally->bank->chips()) === 1);
+            // Of what is wrong everywhere nothing is known.
+            $able = $this->chipsOf($tally, array_values(array_unique([...$lines, ...array_keys(array_filter($tally->bits, static fn (BitTally $bit): bool => $bit->tested() > 0 && ! $bit->failsEverywhere()))])));
+            $wholeBank = count($chips) * 2 > count($able) && (count($chips) > 1 || count($tally->bank->chips()) === 1);
             foreach ($wholeBank ? [$lines] : $this->byChip($tally, $lines) as $group) {
                 $first = $found[$group[0]];
                 $shown = max(array_map(static fn (int $line): int => $found[$line]['shown'], $group));

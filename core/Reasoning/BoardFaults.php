@@ -53,6 +53,9 @@ final class BoardFaults
     /** How a multiplexer shows whose select or enable is lost. */
     private const SWITCHED = ['bank-multiplexer' => 0.85, 'bank-alias' => 0.3, 'bank-strobe' => 0.3, 'bank-places' => 0.3, 'high' => 0.2];
 
+    /** How much less the lines of one multiplexer are lost where several lose their select or enable. */
+    private const OF_SEVERAL = 0.1;
+
     /** How a line of the data bus that a part pulls shows in every bank. */
     private const PULLED = ['low' => 0.9, 'high' => 0.3];
 
@@ -345,10 +348,30 @@ final class BoardFaults
             $data => ['high' => 0.8, 'low' => 0.2],
             // Of two that touch the low one wins: addresses are the same only where the other is low, which looks as if more were lost.
             $addresses !== [] && $other !== null => ['places' => 0.5, 'alias' => 0.5, 'bank-alias' => self::TOUCHING, 'bank-multiplexer' => 0.3, 'bank-places' => 0.4],
+            // Where few chips lose it, the bank as a whole does not.
+            $addresses !== [] && ! $this->areMost($banks, $lines) => ['places' => 0.85, 'alias' => 0.9, 'high' => 0.2],
             $addresses !== [] => ['places' => 0.85, 'alias' => 0.8, 'high' => 0.2, 'bank-alias' => 0.8, 'bank-places' => 0.5],
             // A strobe or a write line: nothing of it is read or written any more.
             default => ['high' => 0.7, 'low' => 0.15, 'places' => 0.3, 'bank-places' => 0.3, 'bank-unstable' => 0.4, 'unstable' => 0.3],
         }];
+    }
+
+    /**
+     * Whether these are most data lines of one of some banks.
+     *
+     * @param  array<string, string>  $banks
+     * @param  array<int, int>  $lines
+     */
+    private function areMost(array $banks, array $lines): bool
+    {
+        foreach ($banks as $bank) {
+            $all = $this->board->banks[$bank]->lines();
+            if (2 * count(array_intersect($all, $lines)) > count($all)) {
+                return true;
+            }
+        }
+
+        return false;
     }
 
     /**
@@ -364,7 +387,7 @@ final class BoardFaults
         $goes = in_array($net->kind, ['data', 'address'], true) ? [] : $this->goesOn($lost);
         $chips += array_flip(array_merge(...array_values($goes)));
         $number = self::numberOf($net) ?? ($net->kind === 'data' ? $this->lineOf($net) : $this->gatedAddress($net));
-        $banks = $shows = [];
+        $banks = $shows = $switched = [];
         $leads = false;
         foreach ($this->board->banks as $bank) {
             foreach ($bank->servers as $server) {
@@ -379,6 +402,9 @@ final class BoardFaults
                 if ($serves && isset($chips[$server->chip])) {
                     $banks[$bank->name] = $bank->name;
                     $leads = $leads || $server->role === 'multiplexer' || $net->kind === 'data';
+                    if ($server->role === 'multiplexer' && $net->kind === 'control') {
+                        $switched[$bank->name][$server->chip] = $server->addressLines();
+                    }
                     foreach (match ($server->role === 'multiplexer' || $net->kind === 'data' ? $net->kind : '') {
                         'data' => ['high' => 0.8, 'low' => 0.2],
                         'address' => ['bank-alias' => 0.9, 'alias' => 0.8, 'bank-places' => 0.4],
@@ -409,10 +435,19 @@ final class BoardFaults
             }
         }
 
+        // Multiplexers that are all switched by it do not lose the lines of one of them.
+        $switchedAlone = $switched !== [] && max(array_map(count(...), $switched)) === 1;
+        if ($switched !== [] && ! $switchedAlone) {
+            $shows['bank-multiplexer'] = self::OF_SEVERAL * ($shows['bank-multiplexer'] ?? 0.0);
+        }
         $lane = $net->kind === 'control' ? $this->toMemory->laneOf(array_map(strval(...), array_keys($chips))) : [];
         $lines = $lane === [] ? null : $lane;
 
-        return $banks === [] ? [null, null, null, []] : [array_values($banks), $net->kind === 'data' ? [(int) $number] : $lines, $net->kind === 'address' && $leads ? [(int) $number] : null, $shows];
+        return $banks === [] ? [null, null, null, []] : [array_values($banks), $net->kind === 'data' ? [(int) $number] : $lines, match (true) {
+            $net->kind === 'address' && $leads => [(int) $number],
+            $switchedAlone && array_diff_key($shows, self::SWITCHED) === [] => array_values(array_unique(array_merge(...array_map(static fn (array $of): array => array_merge(...array_values($of)), array_values($switched))))),
+            default => null,
+        }, $shows];
     }
 
     /**
@@ -888,11 +923,16 @@ final class BoardFaults
      */
     private function behindServers(): array
     {
-        $behind = [];
+        $behind = $several = [];
         foreach ($this->enabling() as $ref => $served) {
+            $multiplexers = []; // How many of each bank
             foreach ($served as ['bank' => $bank, 'role' => $role]) {
                 $behind[$ref]['banks'][] = $bank;
                 $behind[$ref]['shows'] = [...$behind[$ref]['shows'] ?? [], ...self::BEHIND[$role] ?? []];
+                $multiplexers[$bank] = ($multiplexers[$bank] ?? 0) + (int) ($role === 'multiplexer');
+                if ($multiplexers[$bank] > 1) {
+                    $several[$ref] = true;
+                }
             }
         }
         foreach ($this->board->banks as $bank) {
@@ -909,14 +949,25 @@ final class BoardFaults
             }
             $behind[$ref]['shows'] = $shows;
         }
+        $clock = $this->clock();
         foreach ($this->board->banks as $bank) {
-            foreach (array_keys($this->leadingToServers($bank)) as $ref) {
+            // Nothing is read while the processor, or what is plugged in in its place, has no clock.
+            foreach (array_keys($this->leadingToServers($bank) + $clock) as $ref) {
                 $behind[$ref]['banks'][] = $bank->name;
                 $behind[$ref]['shows'] = ($behind[$ref]['shows'] ?? []) + self::FURTHER;
             }
         }
 
-        return array_map(static fn (array $part): array => ['banks' => array_values(array_unique($part['banks'])), 'shows' => $part['shows']], $behind);
+        $parts = [];
+        foreach ($behind as $ref => $part) {
+            if (isset($several[$ref], $part['shows']['bank-multiplexer'])) {
+                // What enables several multiplexers does not lose the lines of one of them.
+                $part['shows']['bank-multiplexer'] *= self::OF_SEVERAL;
+            }
+            $parts[$ref] = ['banks' => array_values(array_unique($part['banks'])), 'shows' => $part['shows']];
+        }
+
+        return $parts;
     }
 
     /**
@@ -977,6 +1028,21 @@ final class BoardFaults
         }
 
         return [];
+    }
+
+    /**
+     * Parts that give the processor its clock, one after the other.
+     *
+     * @return array<string, true> by chip
+     */
+    private function clock(): array
+    {
+        $parts = [];
+        foreach ($this->structure->runsBy($this->board->processor->chip ?? '', true) as $pin) {
+            $parts += $this->structure->upstreamOf($this->board->netlist->netOf($pin)->name ?? '');
+        }
+
+        return array_fill_keys(array_map(strval(...), array_keys($parts)), true);
     }
 
     /**

@@ -93,7 +93,7 @@ final readonly class Evidence
      * @param  list<int>  $alike  bits of one bank that say the same in one observation, its own among them: a common cause shows in all of them or in none
      * @param  array<string, float>  $strengths  position => how strongly a fault of the part there would show; for what is about parts, not memory
      * @param  int  $times  how many runs it stands for
-     * @param  int  $failed  how many of the same runs were not clean
+     * @param  int  $failed  how many of the same runs were not clean, or of the readings were wrong
      * @param  list<int>  $unlike  bits of the bank that say otherwise then
      * @param  list<string>  $but  it says nothing of faults that show in one of these kinds
      * @param  string|null  $setup  what was measured with, when its error would repeat itself

@@ -65,9 +65,8 @@ final readonly class MemoryEvidence
         foreach ($mapping->apart as $bank => $lines) {
             array_push($evidence, ...$this->apart((string) $bank, array_keys(array_filter($mapping->bits[$bank], static fn (BitTally $bit): bool => $bit->failed() === 0)), $lines, $state, $prefix));
         }
-        $evidence = self::notConstant($this->together($evidence, $mapping, $prefix), $mapping);
 
-        return Evidence::sharing($evidence, $observation);
+        return self::notConstant(Evidence::sharing($this->together($evidence, $mapping, $prefix), $observation), $mapping);
     }
 
     /** Every bit of the bank is wrong, now high, now low: no line is constant, something that serves them all does it. */
@@ -232,7 +231,7 @@ final readonly class MemoryEvidence
                         default => "{$failed} of {$able} readings",
                     }." where {$expected} was expected"
                     : "bit {$bit->line} of bank {$bank} reads {$expected} where {$expected} was expected (".Wording::count($able - $failed, 'reading', 'readings').')',
-                times: $able,
+                times: $able, failed: $failed,
             );
         }
         if ($bit->failed() === 0 && ($cells = $this->board->cellsOf($bank)) > 0) {

@@ -25,8 +25,11 @@ final readonly class Reasoner
     /** What serves all bits and shows in some of them is hardly silent in one. */
     private const SHOWS_IN_ALL = 0.9;
 
-    /** It is hardly what a few are wrong by while most are right. */
+    /** It is hardly what one is wrong by, or two, while others are right; */
     private const IN_A_FEW = 0.002;
+
+    /** unless it is so many of them. */
+    private const MOST = 0.75;
 
     /** Weaker than this a fault is not what a diagnostic is explained by; it is added once. */
     private const EXPLAINS = 0.4;
@@ -49,11 +52,17 @@ final readonly class Reasoner
     /** A fault that shows as an alias as strongly as this reads other cells than it should; */
     private const OTHER_CELLS = 0.5;
 
+    /** one that shows so many times as strongly as unstable comes and goes; */
+    private const RATHER_UNSTABLE = 3.0;
+
     /** in so many readings those are not all alike, */
     private const MANY = 16;
 
-    /** or as rarely as this. */
+    /** or as rarely as this; */
     private const HARDLY_ALL = 0.1;
+
+    /** nor is what comes and goes wrong in each of them. */
+    private const NEVER_ALL = 0.01;
 
     /** How much less a trace shows in what the machine does than a part it joins. */
     private const BY_TRACE = 0.8;
@@ -213,12 +222,29 @@ final readonly class Reasoner
         $strength = $seen->kind === Evidence::NAMED
             ? $this->wrong($at, $seen->banks[0] ?? '', $seen->lines[0] ?? 0, $seen->reach)
             : $seen->reach * $at->showsIn($seen->kind, $seen->banks, $seen->lines, $seen->addressLines) * $seen->state->sharpens($fault);
-        if ($seen->abnormal && in_array($seen->kind, ['high', 'low'], true) && $seen->times >= self::MANY && ($at->mode->shows['alias'] ?? 0.0) >= self::OTHER_CELLS) {
-            // What reads other cells than it should reads what those hold: hardly the same in all of many readings.
-            $strength *= self::HARDLY_ALL;
+        $bank = $this->board->banks[$seen->banks[0] ?? ''] ?? null;
+        if ($seen->abnormal && $seen->kind === 'alias' && $at->addressLines === null && in_array($at->seat, $bank?->chips() ?? [], true)) {
+            // Any of its address pins can be lost, and it is these lines that are.
+            $strength /= max(1, count($bank->multiplex->row ?? []));
+        }
+        if ($seen->abnormal && in_array($seen->kind, ['high', 'low'], true) && $seen->times >= self::MANY) {
+            $strength *= $this->inAll($seen, $at->mode, $strength);
         }
 
         return min(0.99, $this->inCommon($seen, $at, $strength));
+    }
+
+    /**
+     * How much less a fault shows in a bit that is wrong in many readings. What reads other cells than it should reads what
+     * those hold: hardly the same in all of them. What comes and goes from reading to reading is never wrong in each.
+     */
+    private function inAll(Evidence $seen, FailureMode $mode, float $strength): float
+    {
+        return match (true) {
+            $seen->failed === $seen->times && max($mode->shows['unstable'] ?? 0.0, $mode->shows['bank-unstable'] ?? 0.0) >= self::RATHER_UNSTABLE * $strength => self::NEVER_ALL,
+            ($mode->shows['alias'] ?? 0.0) >= self::OTHER_CELLS => self::HARDLY_ALL,
+            default => 1.0,
+        };
     }
 
     /**
@@ -234,15 +260,17 @@ final readonly class Reasoner
         }
         $unlike = count($at->lines === null ? $seen->unlike : array_intersect($seen->unlike, $at->lines));
         $all = $seen->abnormal ? $strength ** (1.0 / $alike) : 1.0 - (1.0 - min(0.99, $strength)) ** (1.0 / $alike);
-        [$wrong, $right] = $seen->abnormal ? [$alike, $unlike] : [$unlike, $alike];
+        if ($unlike === 0) {
+            return $all;
+        }
+        $wrong = $seen->abnormal ? $alike : $unlike;
+        if (! in_array($seen->kind, ['high', 'low', Evidence::NAMED], true) || $at->kind === SiteKind::Chip || $wrong >= self::MOST * ($alike + $unlike)) {
+            // One that is right beside may be so by a fault of its own.
+            return $seen->abnormal ? $all : max($strength, self::SHOWS_IN_ALL);
+        }
 
-        return match (true) {
-            $unlike === 0 => $all,
-            // Most bits are right: those that are wrong are so by themselves, and it is cleared once by all that are right.
-            in_array($seen->kind, ['high', 'low', Evidence::NAMED], true) && $at->kind !== SiteKind::Chip && 2 * $wrong < $right => $seen->abnormal ? self::IN_A_FEW * $strength : $all,
-            $seen->abnormal => $all,
-            default => max($strength, self::SHOWS_IN_ALL),
-        };
+        // Others are right: those that are wrong are hardly so by what serves them all, and it is cleared once by all that are right.
+        return $seen->abnormal ? (self::IN_A_FEW ** min(2, $wrong) * $strength) ** (1.0 / $wrong) : $all;
     }
 
     /** How strongly a fault of a part shows in what was seen of parts: by its mode where the data say so. */

@@ -12,6 +12,9 @@ final readonly class SuspectedFault
     /** Of what would show in more than was seen so much is left. */
     private const HARDLY = 0.1;
 
+    /** A trace of an address carries so many lines at most, a row's and a column's; two that touch look as if more were lost. */
+    private const OF_ONE_TRACE = 2;
+
     /**
      * @param  string  $id  unique on the board
      * @param  string  $site  what is suspected, as it is shown: U14, U14.14, D5, LK1
@@ -58,7 +61,7 @@ final readonly class SuspectedFault
             || ($this->addressLines !== null && $addressLines !== [] && array_intersect($addressLines, $this->addressLines) === [])) {
             return 0.0;
         }
-        if ($evidence === 'bank-multiplexer' && $this->addressLines !== null && $this->kind !== SiteKind::Net) {
+        if ($evidence === 'bank-multiplexer' && $this->addressLines !== null && ($this->kind !== SiteKind::Net || count($this->addressLines) > self::OF_ONE_TRACE && ! str_starts_with($this->mode->name, 'shorted to'))) {
             // What carries fewer lines cannot lose them all; what carries more would lose those as well.
             return array_diff($addressLines, $this->addressLines) !== [] ? 0.0 : $strength * (count($this->addressLines) > count($addressLines) ? self::HARDLY : 1.0);
         }

@@ -363,7 +363,7 @@ final readonly class SignalEvidence
         $touching = [];
         foreach ($between as $place => $net) {
             // One part that holds several lines by itself is rare.
-            $strengths = array_map(static fn (float $strength): float => $strength < 0.1 ? $strength / 4.0 : $strength, $evidence[$place]->strengths);
+            $strengths = array_map(static fn (float $strength): float => $strength < 0.1 || count($between) > 2 ? $strength / 4.0 : $strength, $evidence[$place]->strengths);
             foreach ($between as $other) {
                 if ($other !== $net && $this->structure->board->netlist->nets[$other]->kind === $this->structure->board->netlist->nets[$net]->kind) {
                     $pair = [$net, $other];
@@ -404,6 +404,10 @@ final readonly class SignalEvidence
             $common = $evidence[$places[0]]->strengths;
             foreach ($places as $place) {
                 $common = array_intersect_key($common, $evidence[$place]->strengths);
+            }
+            $touching = static fn (array $strengths): array => array_filter(array_keys($strengths), static fn (int|string $site): bool => (self::trace((string) $site)['other'] ?? '') !== '');
+            if ($touching($common) === [] && array_filter($places, static fn (int $place): bool => $touching($evidence[$place]->strengths) !== []) !== []) {
+                continue; // More than two that touch: each with another of them.
             }
             $strengths = [];
             foreach (array_keys($common) as $site) {

@@ -168,4 +168,19 @@ final class LostTogetherTest extends TestCase
         self::assertCount(1, $aliases, 'One thing that is wrong is told once.');
         self::assertSame([0, 1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 13, 14, 15], array_values(array_diff($aliases[0]->lines, [12])));
     }
+
+    public function test_of_a_lane_that_reads_the_same_everywhere_nothing_speaks_against_a_multiplexer(): void
+    {
+        // The buffer of the upper byte is dead as well: what the lower one shows is of the bank.
+        $sick = SickBench::with('halyard-16', new InjectedFault(FaultKind::Dead, 'U85'), new InjectedFault(FaultKind::Dead, 'U66'));
+        $readings = SickBench::swept($sick, 'riser');
+        $aliases = array_values(array_filter(Map::text(Boards::shipped('halyard-16'), $readings)->findings, static fn (PatternFinding $finding): bool => $finding->pattern === Pattern::Alias));
+        self::assertSame([[5, 6, 7, 8, 14, 15, 16, 17]], array_map(static fn (PatternFinding $finding): array => $finding->addressLines, $aliases));
+        self::assertSame(range(0, 7), $aliases[0]->lines);
+
+        $bench = Bench::with('halyard-16')->note('sign blank')->read($readings);
+        self::assertGreaterThan(0.5, $bench->share('U85'));
+        self::assertLessThan(0.1, $bench->share('REFR'), 'What enables all multiplexers would lose the lines of all.');
+        self::assertGreaterThan(0.4, $bench->share('U66'));
+    }
 }

@@ -74,4 +74,13 @@ final class BoardFaultsTest extends TestCase
         self::assertSame(0.0, $strobe->showsIn('high', ['main'], [3], []));
         self::assertSame(0.0, $strobe->showsIn('high', ['riser'], [9], []));
     }
+
+    public function test_without_its_clock_no_bank_is_read(): void
+    {
+        $faults = array_column(array_map(static fn (SuspectedFault $fault): array => ['id' => $fault->id, 'fault' => $fault], BoardFaults::of(Boards::shipped('halyard-16'), Boards::modes())->all()), 'fault', 'id');
+
+        // U58 divides the clock of the processor, and gives none of the strobes of the bank.
+        self::assertSame(['main', 'riser'], $faults['U58/dead']->banks);
+        self::assertGreaterThan(0.1, $faults['U58/dead']->showsIn('high', ['main'], [3], []));
+    }
 }

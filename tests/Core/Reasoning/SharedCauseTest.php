@@ -12,6 +12,7 @@ use Tests\Support\Boards;
 use Tests\Support\Map;
 use ZapTrace\Memory\Pattern;
 use ZapTrace\Reasoning\Evidence;
+use ZapTrace\Reasoning\Finding;
 
 /**
  * Many bits wrong at one time have a cause in common.
@@ -106,5 +107,19 @@ final class SharedCauseTest extends TestCase
         self::assertGreaterThan(0.1, $silent->share('ROMSEL'), 'A line that nothing drives was seen.');
         self::assertContains('continuity ROMSEL', array_slice($silent->proposed(), 0, 4));
         self::assertGreaterThan(0.75, $silent->share('U14'));
+    }
+
+    public function test_a_bit_that_is_wrong_in_each_of_many_readings_is_not_laid_to_what_comes_and_goes(): void
+    {
+        $text = static fn (int $wrong): string => implode("\n", array_map(static fn (int $place): string => sprintf('%04X %02X %02X', 0x1000 + $place * 331, ord(md5("wrote {$place}", true)), ord(md5("wrote {$place}", true)) & ($place < $wrong ? 0x7F : 0xFF)), range(0, 99)));
+        $strength = static fn (string $readings, string $fault): float => (static function () use ($readings, $fault): float {
+            $network = Bench::with('larkspur-64')->note('sign blank')->read($readings)->assess()->conclusion->network;
+            $low = array_values(array_filter($network->findings, static fn ($finding): bool => $finding instanceof Finding && $finding->abnormal && str_ends_with($finding->id, '/low')));
+
+            return $low[0]->explains[$fault] ?? 0.0;
+        })();
+
+        self::assertGreaterThan(0.9, $strength($text(100), 'U16/output stuck low'));
+        self::assertLessThan(0.002, $strength($text(100), 'U18/marginal timing'));
     }
 }

@@ -137,4 +137,18 @@ final class ContentionTest extends TestCase
         self::assertContains($log->leading(), ['SA7', 'SA9']);
         self::assertContains('continuity SA7', $log->proposed());
     }
+
+    public function test_of_three_lines_that_touch_each_is_laid_to_another_of_them(): void
+    {
+        $sick = SickBench::with('larkspur-64', new InjectedFault(FaultKind::Short, 'A3', 'A11'), new InjectedFault(FaultKind::Short, 'A13', 'A3'));
+        $walk = (new Apprentice($sick))->walked('U1', Situation::FreeRun)['payload'];
+        self::assertSame(['between', 'between', 'between'], array_column($walk['wrong'], 'state'));
+        $bench = Bench::with('larkspur-64')->note('+5 u37 5.0', 'sign blank', 'count nothing')->record('pin-walk', $walk);
+
+        $touching = array_filter($bench->assess()->conclusion->posterior->faults, static fn (string $fault): bool => str_contains($fault, '/shorted to '), ARRAY_FILTER_USE_KEY);
+        self::assertEqualsCanonicalizing(['A3/shorted to A11', 'A3/shorted to A13', 'A11/shorted to A13'], array_keys($touching));
+        self::assertGreaterThan(0.1, array_sum($touching), 'Before anything was measured.');
+        $before = array_slice($bench->proposed(), 0, (int) array_search('exchange U1', $bench->proposed(), true));
+        self::assertNotSame([], array_intersect(['read A3', 'drop A3', 'continuity A3'], $before), implode(', ', $bench->proposed()));
+    }
 }
