@@ -23,6 +23,12 @@ final readonly class BusEvidence
     /** For so many cycles after the start a ROM that a latch lays over everything is still there. */
     private const STARTING = 24;
 
+    /** How strongly a ROM shows alone of several beside each other. */
+    private const ALONE = 0.8;
+
+    /** How much of what leads to all of them is left then. */
+    private const HARDLY = 0.05;
+
     private LineFaults $lines;
 
     public function __construct(private Structure $structure, private Settings $settings)
@@ -69,8 +75,8 @@ final readonly class BusEvidence
     }
 
     /**
-     * The chip that should answer at an address; "" where that is not known. Of several memory chips beside each other the
-     * first, or one that is on a bit that is wrong.
+     * The chip that should answer at an address; "" where that is not known. Of several beside each other the first, or one
+     * that is on a bit that is wrong.
      *
      * @param  int  $cycle  cycles after the start
      * @param  list<int>  $bits  that are wrong
@@ -79,8 +85,9 @@ final readonly class BusEvidence
     {
         $range = $this->rangeAt($address, $cycle);
         $bank = $this->structure->board->banks[$range->bank ?? ''] ?? null;
+        $chip = $range->chip ?? $bank->chipOfLine[$bits[0] ?? -1] ?? $bank?->chips()[0] ?? '';
 
-        return $range->chip ?? $bank->chipOfLine[$bits[0] ?? -1] ?? $bank?->chips()[0] ?? '';
+        return $range?->kind === RangeKind::Rom && $bits !== [] && $chip !== '' ? $this->romOn($chip, $bits[0]) : $chip;
     }
 
     /** What should answer at an address: right after the start, and where a latch decides, the ROM. */
@@ -208,9 +215,14 @@ final readonly class BusEvidence
         }
         $kind = $this->structure->board->chips[$ref]->kind();
         if (in_array($kind, ['rom', 'eprom'], true)) {
-            $strengths = (new RomEvidence($this->structure))->onBoard($ref, RomVerdict::Blank, [], [], false);
+            $blank = fn (string $rom): array => (new RomEvidence($this->structure))->onBoard($rom, RomVerdict::Blank, [], [], false);
+            [$wrong, $right] = $this->besideEachOther($ref, $found->bits);
+            $strengths = [];
+            foreach ($wrong as $rom) {
+                $strengths = LineFaults::together($strengths, array_map(static fn (float $strength): float => $selects * $strength, self::apart($blank($rom), array_map($blank, $right))), [$rom => $right === [] ? $chip : self::ALONE]);
+            }
 
-            return [...array_map(static fn (float $strength): float => $selects * $strength, $strengths), $ref => $chip];
+            return [...$strengths, ...($right === [] ? array_fill_keys($wrong, $chip) : [])];
         }
         $strengths = [$ref => $kind === 'dram' ? 0.05 : $chip];
         foreach ($this->structure->board->banks as $bank) {
@@ -241,7 +253,46 @@ final readonly class BusEvidence
         $ref = $found->address === null || $found->writes ? '' : $this->chipAt($found->address, $found->cycle);
         $isRom = in_array(($this->structure->board->chips[$ref] ?? null)?->kind(), ['rom', 'eprom'], true);
 
-        return $isRom ? array_map(static fn (float $each): float => $strength * $each, (new RomEvidence($this->structure))->misled($ref)) : [];
+        if (! $isRom) {
+            return [];
+        }
+        $roms = new RomEvidence($this->structure);
+        [$wrong, $right] = $this->besideEachOther($ref, $found->bits);
+        $strengths = LineFaults::together(...array_map(static fn (string $rom): array => self::apart($roms->misled($rom), array_map($roms->misled(...), $right)), $wrong));
+
+        return array_map(static fn (float $each): float => $strength * $each, $strengths);
+    }
+
+    /**
+     * Of ROMs beside each other those on the bits that are wrong, and those whose bits are all right.
+     *
+     * @param  list<int>  $bits
+     * @return array{non-empty-list<string>, list<string>}
+     */
+    private function besideEachOther(string $chip, array $bits): array
+    {
+        $all = array_values(array_unique(array_map(fn (int $bit): string => $this->romOn($chip, $bit), range(0, $this->structure->board->bus->dataWidth - 1))));
+        $wrong = array_values(array_unique(array_map(fn (int $bit): string => $this->romOn($chip, $bit), $bits)));
+
+        return $wrong === [] ? [[$chip], []] : [$wrong, array_values(array_diff($all, $wrong))];
+    }
+
+    /**
+     * What would show in one ROM; hardly what would show in another beside it too, which is right.
+     *
+     * @param  array<string, float>  $strengths
+     * @param  list<array<string, float>>  $others
+     * @return array<string, float>
+     */
+    private static function apart(array $strengths, array $others): array
+    {
+        foreach ($others as $other) {
+            foreach (array_intersect_key($strengths, $other) as $site => $strength) {
+                $strengths[$site] = self::HARDLY * $strength;
+            }
+        }
+
+        return $strengths;
     }
 
     /**

@@ -33,7 +33,7 @@ final readonly class HandOver
             return null;
         }
         $structure = new Structure($board);
-        $chip = (new BusEvidence($structure, $settings))->chipAt($found->address);
+        $chip = (new BusEvidence($structure, $settings))->chipAt($found->address, $found->cycle, $found->bits);
         $check = $chip === '' ? null : SelectCheck::of(new Machine($board, [], 1, positions: $settings->positions), $structure, $chip, $found->address);
 
         return $check === null ? null : new self($chip, $found->address, sprintf('%s should answer at %04X. Measure %s.', $chip, $found->address, implode(', then ', array_slice($check->inOrder(), 0, self::PINS))));

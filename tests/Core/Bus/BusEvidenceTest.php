@@ -131,6 +131,26 @@ final class BusEvidenceTest extends TestCase
         self::assertArrayHasKey('U45', $evidence->of($d5(300)), 'Once the latch is over it is memory.');
     }
 
+    public function test_of_two_roms_beside_each_other_the_one_whose_bits_are_wrong_is_meant(): void
+    {
+        $board = Boards::shipped('halyard-16');
+        $settings = Settings::of($board);
+        $evidence = new BusEvidence(new Structure($board), $settings);
+        $low = new Divergence(0, Divergence::WRONG_TARGET, 0, 0x8CAD, 0x8CFF, [0, 1, 2, 3, 4, 5, 6, 7], 'At 0000 8CFF is read, where 8CAD belongs.');
+        $strengths = $evidence->of($low);
+
+        self::assertGreaterThan(0.7, $strengths['U3'] ?? 0.0, 'It has the low byte.');
+        self::assertArrayNotHasKey('U2', $strengths);
+        self::assertLessThan(0.1, $strengths['U6'] ?? 0.0, 'It selects both, and the other was right.');
+        self::assertLessThan(0.1, $strengths['A22/open at U6.2'] ?? 0.0);
+        self::assertGreaterThan(0.5, $strengths['/ROM/open at U3.20'] ?? 0.0, 'A leg of its own.');
+        self::assertSame('U3 should answer at 0000. Measure U3.20, then U6.12.', HandOver::of($low, $board, $settings)?->words);
+
+        $both = $evidence->of(new Divergence(0, Divergence::WRONG_TARGET, 0, 0x8CAD, 0xFFFF, [1, 4, 6, 8, 9, 12, 13, 14], ''));
+        self::assertGreaterThan(0.5, $both['U6'] ?? 0.0);
+        self::assertGreaterThan(0.2, min($both['U2'] ?? 0.0, $both['U3'] ?? 0.0));
+    }
+
     public function test_a_link_that_takes_a_range_away_is_asked_when_nothing_answers_there(): void
     {
         $strengths = $this->of(new Divergence(81, Divergence::NOTHING_SELECTED, 0x8000, 0x12, 0xFF, [0, 1, 2, 3, 4, 5, 6, 7], ''));
