@@ -25,7 +25,7 @@ final readonly class CaptureBus implements Proposer
     public function propose(Conclusion $conclusion, StepCosts $costs, FailureModes $modes): array
     {
         $board = $conclusion->board;
-        if ($board->processor === null || $board->netlist->isEmpty() || ($board->chips[$board->processor->chip]->type->bus ?? null) === null || $this->wasRecorded($conclusion)) {
+        if ($board->processor === null || $board->netlist->isEmpty() || ($board->chips[$board->processor->chip]->type->bus ?? null) === null || $this->wasRecorded($conclusion) || self::starts($conclusion)) {
             return [];
         }
         $bus = new BusEvidence(new Structure($board), $conclusion->now->settings);
@@ -77,6 +77,19 @@ final readonly class CaptureBus implements Proposer
     private function seen(bool $parts, array $strengths, Conclusion $conclusion, FailureModes $modes): Evidence
     {
         return new Evidence('bus foreseen', Evidence::BUS, $parts, $modes->rate('busFalseAlarm'), $modes->rate('busMiss'), [], [], [], 1.0, $conclusion->now, '', strengths: $strengths);
+    }
+
+    /** Whether it was seen to start as it should, the last time it was looked at. */
+    private static function starts(Conclusion $conclusion): bool
+    {
+        $starts = false;
+        foreach ($conclusion->evidence as $seen) {
+            if ($seen->kind === Evidence::SIGN && $seen->state->sameParts($conclusion->now)) {
+                $starts = ! $seen->abnormal;
+            }
+        }
+
+        return $starts;
     }
 
     /** With the parts that are in now, or all of it right the last time: what was done since made it no worse. */

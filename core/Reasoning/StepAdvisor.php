@@ -126,7 +126,8 @@ final readonly class StepAdvisor
         if (! $conclusion->isQuiet() && ! $conclusion->now->isFailing() && ($suspects[0]->share ?? 0.0) < self::NOBODY) {
             // Where nothing stands out, what the machine does and what it does not tells more than one pin after another; of one
             // that was blank, first whether it is so still.
-            $does = array_filter($steps, static fn (Step $step): bool => $step->action === 'function');
+            $shows = self::showsNow($conclusion);
+            $does = array_filter($steps, static fn (Step $step): bool => $step->action === 'function' && ($step->bits >= self::INFORMS || ! $shows));
             $does = $does === [] ? array_slice(array_filter($steps, static fn (Step $step): bool => $step->action === 'watch' && $step->saves > 0.0), 0, 1) : $does;
             $steps = self::ahead($steps, static fn (Step $step): bool => in_array($step, $does, true));
         }
@@ -491,9 +492,16 @@ final readonly class StepAdvisor
                 }
             }
         }
-        // Of what the machine should do the quickest is tried first, and a long test when all of it works.
+        // Of what the machine should do that is tried first which is the likeliest to fail for its minutes, and a long test when all
+        // of it works.
         $functions = array_values(array_filter($steps, static fn (Step $step): bool => $step->action === 'function'));
-        usort($functions, static fn (Step $a, Step $b): int => $a->minutes <=> $b->minutes);
+        $reached = (new ReachedBanks($conclusion->board))->of($conclusion->now->settings);
+        $worth = [];
+        foreach ($functions as $step) {
+            $serving = array_intersect_key($conclusion->board->findFunction($step->site)?->strengths($conclusion->board, $reached) ?? [], $conclusion->posterior->sites);
+            $worth[$step->site] = array_sum(array_map(static fn (string $site): float => $serving[$site] * $conclusion->posterior->sites[$site], array_keys($serving))) / $step->minutes;
+        }
+        usort($functions, static fn (Step $a, Step $b): int => $worth[$b->site] <=> $worth[$a->site] ?: $a->minutes <=> $b->minutes);
         $long = static fn (Step $step): bool => $step->action === 'run' && $step->minutes >= self::LONG;
 
         return [...array_values(array_filter($steps, static fn (Step $step): bool => $step->action !== 'function' && ! $long($step))), ...$functions, ...array_values(array_filter($steps, $long))];
@@ -519,7 +527,10 @@ final readonly class StepAdvisor
         if ($saving === []) {
             $informs = array_values(array_filter($rest, static fn (Step $step): bool => $step->kind !== 'repair' && $step->bits >= self::INFORMS));
             $repairs = array_values(array_filter($rest, static fn (Step $step): bool => in_array($step->action, self::REPAIRS, true)));
-            usort($informs, static fn (Step $a, Step $b): int => $b->bits / $b->price <=> $a->bits / $a->price);
+            // What is likelier good than bad comes out only when nothing is left to measure.
+            $shares = $conclusion->posterior->sites;
+            $early = static fn (Step $step): bool => in_array($step->action, self::REPAIRS, true) && ($shares[$step->site] ?? 0.0) < self::CONVINCING;
+            usort($informs, static fn (Step $a, Step $b): int => $early($a) <=> $early($b) ?: $b->bits / $b->price <=> $a->bits / $a->price);
             $leads = static fn (Step $step): bool => $suspects !== [] && in_array($step->site, [$suspects[0]->site, $suspects[0]->seat], true);
             $leading = $repeated && $suspects !== [] && $suspects[0]->share >= self::CONVINCING && array_filter($informs, $opener) === [] ? array_filter($repairs, $leads) : [];
             if ($suspects !== [] && $suspects[0]->share < self::LIKELIER) {

@@ -7,6 +7,9 @@ namespace Tests\Core\Reasoning;
 use PHPUnit\Framework\TestCase;
 use Tests\Support\Bench;
 use Tests\Support\Boards;
+use Tests\Support\SickBench;
+use ZapTrace\Bench\FaultKind;
+use ZapTrace\Bench\InjectedFault;
 use ZapTrace\Reasoning\Evidence;
 use ZapTrace\Reasoning\MachineState;
 use ZapTrace\Reasoning\Step;
@@ -176,5 +179,42 @@ final class AdviceTest extends TestCase
         $shared = array_count_values(array_map(static fn (Evidence $seen): int => count($seen->alike), array_values(array_filter($beside->assess()->conclusion->evidence, static fn (Evidence $seen): bool => $seen->kind === 'high'))));
         self::assertSame([7 => 7, 1 => 1], array_intersect_key($shared, [7 => 0, 1 => 0]));
         self::assertSame('U14', $beside->leading());
+    }
+
+    /** All that it should do works but that a programme fills its memory. */
+    private static function fillsNoMemory(string ...$notes): Bench
+    {
+        $bench = Bench::with('larkspur-64')->note('+5 u37 5.0', ...$notes)->note('count pass');
+        foreach (['picture' => 'works', 'keys' => 'works', 'printer' => 'works', 'memory' => 'fails'] as $function => $result) {
+            $bench = $bench->record('function-test', ['function' => $function, 'result' => $result]);
+        }
+
+        return $bench;
+    }
+
+    public function test_a_machine_that_starts_is_not_recorded_at_its_start(): void
+    {
+        self::assertContains('capture U1', Bench::with('larkspur-64')->note('+5 u37 5.0', 'sign blank', 'count nothing')->proposed());
+        self::assertNotContains('capture U1', self::fillsNoMemory('sign clean-banner')->proposed());
+    }
+
+    public function test_once_something_fails_what_tells_nothing_is_not_tried_before_the_bank_is_read(): void
+    {
+        $fails = self::fillsNoMemory('sign clean-banner');
+
+        self::assertLessThan(0.2, $fails->share((string) $fails->leading()), 'Nothing stands out.');
+        self::assertContains('function tape', $fails->proposed());
+        self::assertSame('read bank 0', array_values(array_diff($fails->proposed(), ['look-over']))[0]);
+    }
+
+    public function test_what_is_likelier_good_than_bad_comes_out_only_when_nothing_is_left_to_measure(): void
+    {
+        $sick = SickBench::with('larkspur-64', new InjectedFault(FaultKind::OutputLow, 'U3.9'), new InjectedFault(FaultKind::Dead, 'U2'));
+        $bench = Bench::with('larkspur-64')->note('+5 u37 5.0', 'sign blank', 'count nothing')->record('probe', ['pin' => 'U1.37', 'situation' => 'free-run', 'state' => 'pulsing', 'expected' => 'pulsing'])->read(SickBench::swept($sick, '0'))->note('reseat lk1 as before', 'sign blank', 'reseat lk2 as before', 'sign blank');
+
+        self::assertSame('U17', $bench->leading());
+        self::assertLessThan(0.5, $bench->share('U17'));
+        $proposed = $bench->proposed();
+        self::assertLessThan(array_search('exchange U1', $proposed, true), array_search('walk U29', $proposed, true), implode(', ', $proposed));
     }
 }

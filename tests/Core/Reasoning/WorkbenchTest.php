@@ -251,7 +251,7 @@ final class WorkbenchTest extends TestCase
 
     public function test_at_the_start_the_diagnostics_that_there_are_are_offered(): void
     {
-        self::assertSame(['look-over', 'rail +5', 'watch', 'run test-rom', 'function picture', 'function keys', 'function printer', 'function memory', 'function tape', 'run long-test'], array_slice(Bench::with('larkspur-64')->proposed(), 0, 10));
+        self::assertSame(['look-over', 'rail +5', 'watch', 'run test-rom', 'function memory', 'function picture', 'function keys', 'function printer', 'function tape', 'run long-test'], array_slice(Bench::with('larkspur-64')->proposed(), 0, 10));
     }
 
     public function test_a_board_can_say_what_its_machine_fails_of(): void
