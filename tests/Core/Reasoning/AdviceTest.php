@@ -10,9 +10,12 @@ use Tests\Support\Boards;
 use Tests\Support\SickBench;
 use ZapTrace\Bench\FaultKind;
 use ZapTrace\Bench\InjectedFault;
+use ZapTrace\Reasoning\Equipment;
 use ZapTrace\Reasoning\Evidence;
 use ZapTrace\Reasoning\MachineState;
+use ZapTrace\Reasoning\School;
 use ZapTrace\Reasoning\Step;
+use ZapTrace\Reasoning\Workbench;
 
 /**
  * What comes next, where a technician would shake his head at anything else.
@@ -194,8 +197,9 @@ final class AdviceTest extends TestCase
 
     public function test_a_machine_that_starts_is_not_recorded_at_its_start(): void
     {
-        self::assertContains('capture U1', Bench::with('larkspur-64')->note('+5 u37 5.0', 'sign blank', 'count nothing')->proposed());
-        self::assertNotContains('capture U1', self::fillsNoMemory('sign clean-banner')->proposed());
+        $analyser = new Workbench(School::MeasureFirst, [...Workbench::usual()->equipment, Equipment::Analyser]);
+        self::assertContains('capture U1', Bench::with('larkspur-64')->note('+5 u37 5.0', 'sign blank', 'count nothing')->proposed($analyser));
+        self::assertNotContains('capture U1', self::fillsNoMemory('sign clean-banner')->proposed($analyser));
     }
 
     public function test_once_something_fails_what_tells_nothing_is_not_tried_before_the_bank_is_read(): void
