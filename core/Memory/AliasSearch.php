@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace ZapTrace\Memory;
 
+use WeakMap;
 use ZapTrace\Board\BoardProfile;
 
 /**
@@ -39,6 +40,9 @@ final class AliasSearch
     /** Readings at which a line is seen to reach the memory before that is believed. */
     private const APART = 3;
 
+    /** Stands for an address that was written more than once, and not alike. */
+    private const DIFFERENTLY = -1;
+
     /** What fits by chance as often as this shows nothing. */
     private const BY_CHANCE = 0.2;
 
@@ -51,11 +55,15 @@ final class AliasSearch
     /** @var array<string, array<int, array{addressLines: list<int>, shorted: bool, checked: int, shown: int}>> answers given already */
     private array $known = [];
 
+    /** @var WeakMap<Block|self, array<int, int>|false> what was written at each address of a block, or of all; false where it is too large to be kept so */
+    private WeakMap $written;
+
     /** Whether only what was written with a reading counts as its partner. */
     private bool $inOneGo = false;
 
     public function __construct(private readonly BoardProfile $board, ReadingSet $readings)
     {
+        $this->written = new WeakMap;
         foreach ($readings->blocks() as ['block' => $block]) {
             $this->blocks[] = $block;
         }
@@ -512,12 +520,50 @@ final class AliasSearch
     /** What was expected there: by the same readings where they hold the address, else by any other. */
     private function expectedAt(int $address, Block $whole): ?int
     {
-        foreach ($this->inOneGo ? [$whole] : [$whole, ...$this->blocks] as $block) {
+        $here = $this->writtenIn($whole, [$whole], $address);
+        if ($here !== false || $this->inOneGo) {
+            return $here === false ? null : $here;
+        }
+        $elsewhere = $this->writtenIn($this, $this->blocks, $address);
+
+        return $elsewhere === false ? null : $elsewhere;
+    }
+
+    /**
+     * What was written at an address by the first of some blocks that holds it. It is asked for many times: where they are
+     * not large it is kept by address.
+     *
+     * @param  Block|self  $key  what it is kept for
+     * @param  list<Block>  $blocks
+     * @return int|false|null null where it was written differently in one block, false where no block holds it
+     */
+    private function writtenIn(Block|self $key, array $blocks, int $address): int|false|null
+    {
+        $bytes = $this->written[$key] ?? null;
+        if ($bytes === null) {
+            $bytes = [];
+            $small = array_sum(array_map(static fn (Block $block): int => $block->count(), $blocks)) <= self::SCATTERED;
+            foreach ($small ? $blocks : [] as $block) {
+                $seen = [];
+                for ($offset = 0, $count = $block->count(); $offset < $count; $offset++) {
+                    $at = $block->addressAt($offset);
+                    $seen[$at] = isset($seen[$at]) && $seen[$at] !== ord($block->expected[$offset]) ? self::DIFFERENTLY : ord($block->expected[$offset]);
+                }
+                $bytes += $seen;
+            }
+            $this->written[$key] = $bytes = $small ? $bytes : false;
+        }
+        if ($bytes !== false) {
+            $byte = $bytes[$address] ?? false;
+
+            return $byte === self::DIFFERENTLY ? null : $byte;
+        }
+        foreach ($blocks as $block) {
             if ($block->offsetOf($address) !== null) {
                 return $block->expectedAt($address);
             }
         }
 
-        return null;
+        return false;
     }
 }

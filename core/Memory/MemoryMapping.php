@@ -17,6 +17,7 @@ final readonly class MemoryMapping
      * @param  array<string, array<int, Pattern>>  $patterns  bank => data line => pattern
      * @param  list<PatternFinding>  $findings
      * @param  array<string, list<int>>  $apart  bank => address lines in which addresses differ that were read right and hold different bytes
+     * @param  array<string, true>  $foreign  banks in which what was read wrong was written nowhere
      */
     public function __construct(
         public int $readings,
@@ -26,6 +27,7 @@ final readonly class MemoryMapping
         public array $patterns,
         public array $findings,
         public array $apart = [],
+        public array $foreign = [],
     ) {
     }
 

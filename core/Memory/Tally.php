@@ -11,6 +11,12 @@ use ZapTrace\Board\Bank;
  */
 final class Tally
 {
+    /** So few different bytes are met by chance once in sixteen readings. */
+    private const FEW = 16;
+
+    /** So many wrong readings say that they were written nowhere. */
+    private const SEVERAL = 5;
+
     /** @var array<int, BitTally> by data line */
     public array $bits = [];
 
@@ -50,6 +56,30 @@ final class Tally
                 $tally->heldFailed += $failed;
             }
         }
+    }
+
+    /**
+     * Whether what was read wrong was written nowhere in the bank: then it comes of no other cell of it. Only where few
+     * different bytes were written does that say anything.
+     */
+    public function isForeign(): bool
+    {
+        $written = count_chars(implode('', array_map(static fn (Slice $slice): string => $slice->block->expected, $this->slices)), 3);
+        if ($written === '' || strlen($written) > self::FEW) {
+            return false;
+        }
+        $wrong = 0;
+        foreach ($this->slices as $slice) {
+            $differs = $slice->masked($slice->block->expected ^ $slice->block->read);
+            for ($offset = strspn($differs, "\0"); $offset < strlen($differs); $offset += 1 + strspn($differs, "\0", $offset + 1)) {
+                if (str_contains($written, $slice->block->read[$offset])) {
+                    return false;
+                }
+                $wrong++;
+            }
+        }
+
+        return $wrong >= self::SEVERAL;
     }
 
     /**

@@ -62,6 +62,9 @@ final class BoardFaults
     /** How it shows in every bank when something else that drives the data lines is let do so all the time: the low one wins. */
     private const AGAINST = ['low' => 0.6, 'bank-places' => 0.5, 'bank-unstable' => 0.4, 'high' => 0.1];
 
+    /** How much less surely it is let do so by what that goes by. */
+    private const BY_ANOTHER = 0.6;
+
     /** How surely two traces that touch are seen as two bits that follow each other. */
     private const TIED = 0.97;
 
@@ -941,11 +944,13 @@ final class BoardFaults
                 $behind[$ref]['shows'] = [...self::BESIDE, ...$behind[$ref]['shows'] ?? []];
             }
         }
-        foreach ($this->letsDrive() as $ref) {
+        $lets = $this->letsDrive();
+        // And what those go by: another part answers in the place of the memory.
+        foreach (array_fill_keys($lets, 1.0) + array_fill_keys(array_map(strval(...), array_keys($this->enablesOf($lets))), self::BY_ANOTHER) as $ref => $share) {
             $behind[$ref]['banks'] = array_map(static fn (Bank $bank): string => $bank->name, array_values($this->board->banks));
             $shows = $behind[$ref]['shows'] ?? [];
             foreach (self::AGAINST as $kind => $strength) {
-                $shows[$kind] = max($shows[$kind] ?? 0.0, $strength);
+                $shows[$kind] = max($shows[$kind] ?? 0.0, $share * $strength);
             }
             $behind[$ref]['shows'] = $shows;
         }
@@ -954,7 +959,9 @@ final class BoardFaults
             // Nothing is read while the processor, or what is plugged in in its place, has no clock.
             foreach (array_keys($this->leadingToServers($bank) + $clock) as $ref) {
                 $behind[$ref]['banks'][] = $bank->name;
-                $behind[$ref]['shows'] = ($behind[$ref]['shows'] ?? []) + self::FURTHER;
+                foreach (self::FURTHER as $kind => $strength) {
+                    $behind[$ref]['shows'][$kind] = max($behind[$ref]['shows'][$kind] ?? 0.0, $strength);
+                }
             }
         }
 

@@ -95,6 +95,7 @@ final readonly class Evidence
      * @param  int  $times  how many runs it stands for
      * @param  int  $failed  how many of the same runs were not clean, or of the readings were wrong
      * @param  list<int>  $unlike  bits of the bank that say otherwise then
+     * @param  bool  $foreign  what was read was written nowhere: it comes of no other cell
      * @param  list<string>  $but  it says nothing of faults that show in one of these kinds
      * @param  string|null  $setup  what was measured with, when its error would repeat itself
      */
@@ -123,6 +124,7 @@ final readonly class Evidence
         public int $failed = 0,
         public array $but = [],
         public array $unlike = [],
+        public bool $foreign = false,
     ) {
     }
 
@@ -173,7 +175,7 @@ final readonly class Evidence
      */
     public function withStrengths(array $strengths): self
     {
-        return new self($this->id, $this->kind, $this->abnormal, $this->falseAlarm, $this->miss, $this->banks, $this->lines, $this->addressLines, $this->reach, $this->state, $this->words, $this->observation, $this->site, $this->setup, $this->sites, $this->runs, $this->tester, $this->type, $this->alike, $strengths, $this->times, $this->failed, $this->but, $this->unlike);
+        return new self($this->id, $this->kind, $this->abnormal, $this->falseAlarm, $this->miss, $this->banks, $this->lines, $this->addressLines, $this->reach, $this->state, $this->words, $this->observation, $this->site, $this->setup, $this->sites, $this->runs, $this->tester, $this->type, $this->alike, $strengths, $this->times, $this->failed, $this->but, $this->unlike, $this->foreign);
     }
 
     /**
@@ -183,7 +185,7 @@ final readonly class Evidence
      */
     public function but(array $kinds): self
     {
-        return new self($this->id, $this->kind, $this->abnormal, $this->falseAlarm, $this->miss, $this->banks, $this->lines, $this->addressLines, $this->reach, $this->state, $this->words, $this->observation, $this->site, $this->setup, $this->sites, $this->runs, $this->tester, $this->type, $this->alike, $this->strengths, $this->times, $this->failed, $kinds, $this->unlike);
+        return new self($this->id, $this->kind, $this->abnormal, $this->falseAlarm, $this->miss, $this->banks, $this->lines, $this->addressLines, $this->reach, $this->state, $this->words, $this->observation, $this->site, $this->setup, $this->sites, $this->runs, $this->tester, $this->type, $this->alike, $this->strengths, $this->times, $this->failed, $kinds, $this->unlike, $this->foreign);
     }
 
     /**
@@ -194,6 +196,6 @@ final readonly class Evidence
      */
     public function readIn(?string $observation, array $alike, array $unlike): self
     {
-        return new self($this->id, $this->kind, $this->abnormal, $this->falseAlarm, $this->miss, $this->banks, $this->lines, $this->addressLines, $this->reach, $this->state, $this->words, $observation, $this->site, $this->setup, $this->sites, $this->runs, $this->tester, $this->type, $alike, $this->strengths, $this->times, $this->failed, $this->but, $unlike);
+        return new self($this->id, $this->kind, $this->abnormal, $this->falseAlarm, $this->miss, $this->banks, $this->lines, $this->addressLines, $this->reach, $this->state, $this->words, $observation, $this->site, $this->setup, $this->sites, $this->runs, $this->tester, $this->type, $alike, $this->strengths, $this->times, $this->failed, $this->but, $unlike, $this->foreign);
     }
 }

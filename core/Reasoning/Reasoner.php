@@ -52,6 +52,11 @@ final readonly class Reasoner
     /** A fault that shows as an alias as strongly as this reads other cells than it should; */
     private const OTHER_CELLS = 0.5;
 
+    /** and what was written nowhere as rarely as this. */
+    private const FOREIGN = 0.02;
+
+    private const OF_OTHER_CELLS = ['alias' => true, 'bank-alias' => true, 'bank-multiplexer' => true];
+
     /** one that shows so many times as strongly as unstable comes and goes; */
     private const RATHER_UNSTABLE = 3.0;
 
@@ -227,6 +232,10 @@ final readonly class Reasoner
             // Any of its address pins can be lost, and it is these lines that are.
             $strength /= max(1, count($bank->multiplex->row ?? []));
         }
+        if ($seen->foreign && max(array_intersect_key($at->mode->shows, self::OF_OTHER_CELLS) ?: [0.0]) >= self::OTHER_CELLS) {
+            // What reads other cells than it should reads what was written to them.
+            $strength *= self::FOREIGN;
+        }
         if ($seen->abnormal && in_array($seen->kind, ['high', 'low'], true) && $seen->times >= self::MANY) {
             $strength *= $this->inAll($seen, $at->mode, $strength);
         }
@@ -253,12 +262,15 @@ final readonly class Reasoner
      */
     private function inCommon(Evidence $seen, SuspectedFault $at, float $strength): float
     {
-        $servesAll = $strength >= 0.5 || $strength > 0.0 && (in_array($at->kind, [SiteKind::Part, SiteKind::Link, SiteKind::Multiplexer], true) || $at->kind === SiteKind::Net && $at->lines === null || $at->addressLines !== null);
-        $alike = count($at->lines === null ? $seen->alike : array_intersect($seen->alike, $at->lines));
-        if (! $servesAll || $alike === 0) {
+        if ($strength <= 0.0 || $seen->alike === []) {
             return $strength;
         }
-        $unlike = count($at->lines === null ? $seen->unlike : array_intersect($seen->unlike, $at->lines));
+        $servesAll = $strength >= 0.5 || in_array($at->kind, [SiteKind::Part, SiteKind::Link, SiteKind::Multiplexer], true) || $at->kind === SiteKind::Net && $at->lines === null || $at->addressLines !== null;
+        $alike = $servesAll ? self::ofThese($seen->alike, $at->lines) : 0;
+        if ($alike === 0) {
+            return $strength;
+        }
+        $unlike = self::ofThese($seen->unlike, $at->lines);
         $all = $seen->abnormal ? $strength ** (1.0 / $alike) : 1.0 - (1.0 - min(0.99, $strength)) ** (1.0 / $alike);
         if ($unlike === 0) {
             return $all;
@@ -271,6 +283,21 @@ final readonly class Reasoner
 
         // Others are right: those that are wrong are hardly so by what serves them all, and it is cleared once by all that are right.
         return $seen->abnormal ? (self::IN_A_FEW ** min(2, $wrong) * $strength) ** (1.0 / $wrong) : $all;
+    }
+
+    /**
+     * @param  list<int>  $bits
+     * @param  list<int>|null  $lines  all when null
+     * @return int how many of the bits are on these lines
+     */
+    private static function ofThese(array $bits, ?array $lines): int
+    {
+        $count = 0;
+        foreach ($lines ?? [] as $line) {
+            $count += (int) in_array($line, $bits, true);
+        }
+
+        return $lines === null ? count($bits) : $count;
     }
 
     /** How strongly a fault of a part shows in what was seen of parts: by its mode where the data say so. */

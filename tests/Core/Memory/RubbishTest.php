@@ -6,10 +6,13 @@ namespace Tests\Core\Memory;
 
 use PHPUnit\Framework\TestCase;
 use Tests\Support\Bench;
+use Tests\Support\Boards;
+use Tests\Support\Map;
 use Tests\Support\SickBench;
 use ZapTrace\Bench\FaultKind;
 use ZapTrace\Bench\InjectedFault;
 use ZapTrace\Reasoning\Evidence;
+use ZapTrace\Reasoning\Finding;
 
 /**
  * Readings in which many bits are wrong: what can be told of single bits then, and what cannot.
@@ -77,5 +80,22 @@ final class RubbishTest extends TestCase
         $bench = Bench::with('larkspur-64')->note('sign blank', 'count 2')->read("0100 00 78\n02A5 00 7B");
 
         self::assertContains('read bank 0', $bench->proposed());
+    }
+
+    public function test_what_was_written_nowhere_comes_of_no_other_cell(): void
+    {
+        // U3.7 selects the ROM all the time: it answers in the place of the memory.
+        $board = Boards::shipped('larkspur-64');
+        $few = static fn (string $read): string => implode("\n", array_map(static fn (int $at): string => sprintf('%04X %02X %s', 0x100 + 0x11 * $at, [0x55, 0xAA, 0x5A, 0xA5][$at % 4], $read === '' ? sprintf('%02X', [0x55, 0x5A][$at % 2]) : substr(md5("{$read} {$at}"), 0, 2)), range(0, 9)));
+        self::assertSame(['0' => true], Map::text($board, $few('rom'))->foreign);
+        self::assertSame([], Map::text($board, $few(''))->foreign, 'Each of these was written somewhere.');
+        $many = implode("\n", array_map(static fn (int $at): string => sprintf('%04X %02X %02X', 0x100 + 7 * $at, $at * 37 & 255, $at * 91 + 5 & 255), range(0, 99)));
+        self::assertSame([], Map::text($board, $many)->foreign, 'Of many different bytes one is met by chance.');
+
+        $bench = Bench::with('larkspur-64')->note('sign blank', 'run test-rom 2')->read($few('rom'));
+        $places = array_values(array_filter($bench->assess()->conclusion->network->findings, static fn ($finding): bool => $finding instanceof Finding && $finding->abnormal && str_contains($finding->id, '/many') || $finding instanceof Finding && $finding->abnormal && preg_match('~/\d+$~', $finding->id) === 1))[0];
+        self::assertLessThan(0.02, $places->explains['U6/output stuck/U6.4'] ?? 0.0);
+        self::assertGreaterThan(0.2, $places->explains['U3/dead'] ?? 0.0, 'By what selects another part.');
+        self::assertGreaterThan(0.4, $places->explains['U17/dead'] ?? 0.0);
     }
 }
