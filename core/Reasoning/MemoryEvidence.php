@@ -161,27 +161,30 @@ final readonly class MemoryEvidence
     {
         $places = [];
         foreach ($evidence as $number => $seen) {
-            if ($seen->abnormal && $seen->kind === 'places' && count($seen->lines) === 1) {
-                $places[$seen->banks[0]][$number] = $seen->lines[0];
+            if ($seen->abnormal && $seen->kind === 'places' && $seen->lines !== []) {
+                $places[$seen->banks[0]][$number] = $seen->lines;
             }
         }
-        foreach ($places as $bank => $lines) {
-            if (count($lines) < self::MANY || 2 * count($lines) < count($this->board->banks[$bank]->lines())) {
+        foreach ($places as $bank => $found) {
+            $lines = array_values(array_unique(array_merge(...array_values($found))));
+            // One chip of several bits is that chip.
+            $chips = array_unique(array_map(fn (int $line): string => $this->board->banks[$bank]->chipOfLine[$line], $lines));
+            if (count($lines) < self::MANY || count($chips) < 2 || 2 * count($lines) < count($this->board->banks[$bank]->lines())) {
                 continue;
             }
-            $first = $evidence[array_key_first($lines)];
-            $surest = min(array_map(static fn (int $number): float => $evidence[$number]->falseAlarm, array_keys($lines)));
-            $evidence = array_diff_key($evidence, $lines);
+            $first = $evidence[array_key_first($found)];
+            $surest = min(array_map(static fn (int $number): float => $evidence[$number]->falseAlarm, array_keys($found)));
+            $evidence = array_diff_key($evidence, $found);
             $bits = array_filter($mapping->bits[$bank], static fn (BitTally $bit): bool => $bit->failed() > 0);
             if (count($bits) === count($this->board->banks[$bank]->lines())) {
                 $evidence = array_map(static fn (Evidence $seen): Evidence => $seen->abnormal && $seen->kind === 'alias' && $seen->banks === [(string) $bank] ? $seen->ofBank() : $seen, $evidence);
             }
             if (array_sum(array_map(static fn (BitTally $bit): int => $bit->failedHigh, $bits)) === 0 && array_sum(array_map(static fn (BitTally $bit): int => $bit->failedLow, $bits)) >= self::LOST) {
-                $evidence[] = $this->contention((string) $bank, array_values($lines), $first->state, $surest, $prefix);
+                $evidence[] = $this->contention((string) $bank, $lines, $first->state, $surest, $prefix);
 
                 continue;
             }
-            $evidence[] = new Evidence("{$prefix}/{$bank}/many", 'bank-places', true, $surest, $this->modes->rate('miss'), [(string) $bank], array_values($lines), [], 1.0, $first->state, 'Bits '.Wording::list(array_map(strval(...), array_values($lines)))." of bank {$bank} are wrong in places", foreign: $mapping->foreign[$bank] ?? false);
+            $evidence[] = new Evidence("{$prefix}/{$bank}/many", 'bank-places', true, $surest, $this->modes->rate('miss'), [(string) $bank], $lines, [], 1.0, $first->state, 'Bits '.Wording::list(array_map(strval(...), $lines))." of bank {$bank} are wrong in places", foreign: $mapping->foreign[$bank] ?? false);
         }
 
         return array_values($evidence);

@@ -122,4 +122,18 @@ final class SharedCauseTest extends TestCase
         self::assertGreaterThan(0.9, $strength($text(100), 'U16/output stuck low'));
         self::assertLessThan(0.002, $strength($text(100), 'U18/marginal timing'));
     }
+
+    public function test_both_chips_of_a_bank_wrong_in_places_are_one_thing_that_was_seen(): void
+    {
+        // Two chips of four bits each hold the screen of this board.
+        $text = static fn (int $mask): string => implode("\n", array_map(static fn (int $place): string => sprintf('%04X %02X %02X', 0x3C00 + $place * 13, ord(md5("wrote {$place}", true)), ord(md5("wrote {$place}", true)) ^ ord(md5("other {$place}", true)) & $mask & ($place % 3 === 0 ? 0 : 0xFF)), range(0, 59)));
+        $both = Bench::with('tamarisk-two')->note('sign blank')->read($text(0xFF));
+        $kinds = static fn (Bench $bench): array => array_values(array_unique(array_map(static fn (Evidence $seen): string => $seen->kind, array_filter($bench->assess()->conclusion->evidence, static fn (Evidence $seen): bool => $seen->abnormal && $seen->banks === ['screen']))));
+
+        self::assertSame(['bank-places'], $kinds($both));
+        self::assertLessThan(0.2, max($both->share('U43'), $both->share('U44')));
+        $one = Bench::with('tamarisk-two')->note('sign blank')->read($text(0x0F));
+        self::assertNotContains('bank-places', $kinds($one));
+        self::assertSame('U43', $one->leading(), 'One chip of several bits is that chip.');
+    }
 }
