@@ -83,8 +83,10 @@ final readonly class CaptureBus implements Proposer
     private static function starts(Conclusion $conclusion): bool
     {
         $starts = false;
+        $last = -1;
         foreach ($conclusion->evidence as $seen) {
-            if ($seen->kind === Evidence::SIGN && $seen->state->sameParts($conclusion->now)) {
+            if ($seen->kind === Evidence::SIGN && $seen->state->moment >= $last && $seen->state->sameParts($conclusion->now)) {
+                $last = $seen->state->moment;
                 $starts = ! $seen->abnormal;
             }
         }

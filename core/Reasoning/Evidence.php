@@ -175,7 +175,7 @@ final readonly class Evidence
      */
     public function withStrengths(array $strengths): self
     {
-        return new self($this->id, $this->kind, $this->abnormal, $this->falseAlarm, $this->miss, $this->banks, $this->lines, $this->addressLines, $this->reach, $this->state, $this->words, $this->observation, $this->site, $this->setup, $this->sites, $this->runs, $this->tester, $this->type, $this->alike, $strengths, $this->times, $this->failed, $this->but, $this->unlike, $this->foreign);
+        return $this->changed(['strengths' => $strengths]);
     }
 
     /**
@@ -185,7 +185,7 @@ final readonly class Evidence
      */
     public function but(array $kinds): self
     {
-        return new self($this->id, $this->kind, $this->abnormal, $this->falseAlarm, $this->miss, $this->banks, $this->lines, $this->addressLines, $this->reach, $this->state, $this->words, $this->observation, $this->site, $this->setup, $this->sites, $this->runs, $this->tester, $this->type, $this->alike, $this->strengths, $this->times, $this->failed, $kinds, $this->unlike, $this->foreign);
+        return $this->changed(['but' => $kinds]);
     }
 
     /**
@@ -196,6 +196,19 @@ final readonly class Evidence
      */
     public function readIn(?string $observation, array $alike, array $unlike): self
     {
-        return new self($this->id, $this->kind, $this->abnormal, $this->falseAlarm, $this->miss, $this->banks, $this->lines, $this->addressLines, $this->reach, $this->state, $this->words, $observation, $this->site, $this->setup, $this->sites, $this->runs, $this->tester, $this->type, $alike, $this->strengths, $this->times, $this->failed, $this->but, $unlike, $this->foreign);
+        return $this->changed(['observation' => $observation, 'alike' => $alike, 'unlike' => $unlike]);
+    }
+
+    /**
+     * @param  array{observation?: string|null, alike?: list<int>, unlike?: list<int>, strengths?: array<string, float>, but?: list<string>}  $changes
+     */
+    private function changed(array $changes): self
+    {
+        return new self(
+            $this->id, $this->kind, $this->abnormal, $this->falseAlarm, $this->miss, $this->banks, $this->lines, $this->addressLines, $this->reach, $this->state, $this->words,
+            array_key_exists('observation', $changes) ? $changes['observation'] : $this->observation,
+            $this->site, $this->setup, $this->sites, $this->runs, $this->tester, $this->type,
+            $changes['alike'] ?? $this->alike, $changes['strengths'] ?? $this->strengths, $this->times, $this->failed, $changes['but'] ?? $this->but, $changes['unlike'] ?? $this->unlike, $this->foreign,
+        );
     }
 }
