@@ -291,7 +291,7 @@ abstract class BrowserTestCase extends TestCase
      */
     private function until(callable $look, string $otherwise, string &$seen = ''): mixed
     {
-        for ($i = 0; $i < 100; $i++) {
+        for ($i = 0; $i < 300; $i++) { // Half a minute: a long job is weighed in seconds on a busy machine.
             $found = $look();
             if ($found !== null) {
                 return $found;
@@ -332,7 +332,7 @@ abstract class BrowserTestCase extends TestCase
 
     private static function waitForPort(int $port): void
     {
-        for ($i = 0; $i < 100; $i++) {
+        for ($i = 0; $i < 300; $i++) { // Half a minute: a long job is weighed in seconds on a busy machine.
             $socket = @stream_socket_client("tcp://127.0.0.1:{$port}", timeout: 1);
             if ($socket !== false) {
                 fclose($socket);
