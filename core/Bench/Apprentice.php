@@ -28,9 +28,6 @@ final class Apprentice
 
     private const BASES = 12;
 
-    /** Power-ons that are really tried of those asked for. */
-    private const TRIED = 6;
-
     /** Something was seen wrong in this situation, and it is on yet. */
     private ?Situation $failingIn = null;
 
@@ -321,7 +318,7 @@ final class Apprentice
         // By now it has run for long enough to be warm.
         $this->bench->do('warm', SimulatedBench::ALL);
         $clean = is_int($first['payload']['clean'] ?? null) ? $first['payload']['clean'] : 1;
-        for ($run = 0; $run < min($clean, self::TRIED); $run++) {
+        for ($run = 0; $run < $clean; $run++) {
             $this->bench->powerOn();
             if (! $this->bench->works()) {
                 $this->failingIn = Situation::Running;

@@ -83,6 +83,9 @@ final readonly class StepAdvisor
 
     private const MUCH = 0.5;
 
+    /** What comes and goes and was never seen here is looked for as if it showed in so many power-ons. Estimated. */
+    private const SELDOM = 1.0 / 8.0;
+
     /**
      * @param  list<Proposer>  $proposers
      */
@@ -108,7 +111,10 @@ final readonly class StepAdvisor
         $modes = $this->modes->overriddenBy($conclusion->board->reasoning);
         $costs = new StepCosts($conclusion->board, $this->parts, $this->knowledge, $conclusion->now, $bench);
         if ($suspects === [] && $conclusion->cured() === []) {
-            return $this->openers($conclusion, $bench, $costs, $modes, $setAside);
+            $openers = $this->openers($conclusion, $bench, $costs, $modes, $setAside);
+            $tried = array_filter($openers, static fn (Step $step): bool => $step->action !== 'look-over') === [];
+
+            return $tried ? [...$openers, $this->tryMoreOften($conclusion, $outlook->proof)] : $openers;
         }
         $proved = $conclusion->nothingLeft() >= self::NEARLY_PROVED && ! $conclusion->now->isFailing();
         $loss = $this->loss($conclusion, $costs, array_map(static fn (Diagnosis $diagnosis): float => $diagnosis->share, $conclusion->leading()));
@@ -419,6 +425,27 @@ final readonly class StepAdvisor
         }
 
         return new Step('prove', '', $sentence, $plan?->isProved() === true ? 'is all that is left to do' : 'tells a repair from a fault that is only resting', $minutes, 'none', '', 0.0, 0.0, $answers);
+    }
+
+    /**
+     * Nothing was seen to be wrong, and all that is cheap was tried: it is warmed up and switched on until even what shows
+     * seldom would have shown.
+     */
+    private function tryMoreOften(Conclusion $conclusion, ?ProofPlan $plan): Step
+    {
+        $clean = $plan->clean ?? 0;
+        $left = ProofPlan::cleanRuns(self::SELDOM, $plan->confidence ?? 0.95) - $clean;
+        if ($plan === null || $left <= 0) {
+            return $plan === null || $plan->isProved()
+                ? new Step('prove', '', "Nothing was found, and it stayed well {$clean} times: write the record, and ask the owner when it fails.", 'is all that is left to do', 2.0, 'none', '', 0.0, 0.0, [])
+                : $this->prove($conclusion, $plan);
+        }
+        $again = $clean > 0 ? 'more times' : 'times';
+
+        return new Step('prove', '', "Nothing shows. Leave it on, in its case, until it is warm; then switch it off and on {$left} {$again}, and try it each time.", 'finds what comes and goes, or comes with warmth', $this->knowledge->step('power-on')['minutes'] * $left, 'none', '', 0.0, 0.0, [
+            self::answer("all {$left} clean", 'power-ons', ['clean' => $left]),
+            self::answer('a fault showed', 'power-ons', ['failed' => 1]),
+        ]);
     }
 
     /**

@@ -195,6 +195,25 @@ final class AdviceTest extends TestCase
         return $bench;
     }
 
+    public function test_where_nothing_shows_it_is_warmed_and_switched_on_often_and_then_goes_back(): void
+    {
+        $bench = Bench::with('larkspur-64')->note('+5 u37 5.0', 'sign clean-banner', 'count pass')->record('look', ['sites' => ['U1'], 'finding' => 'fine']);
+        foreach ($bench->board()->functions as $function) {
+            $bench = $bench->record('function-test', ['function' => $function->id, 'result' => 'works']);
+        }
+        foreach ($bench->board()->diagnostics as $diagnostic) {
+            $bench = $bench->record('diagnostic-run', ['diagnostic' => $diagnostic->id, 'result' => 'pass']);
+        }
+
+        // Common practice: (7/8)^23 is less than one in twenty.
+        self::assertSame(['prove'], array_map(static fn (Step $step): string => $step->action, $bench->steps()));
+        self::assertStringContainsString('23 times', $bench->steps()[0]->sentence);
+        self::assertSame(23.0, $bench->steps()[0]->minutes);
+        self::assertStringContainsString('3 more times', $bench->record('power-ons', ['clean' => 20])->steps()[0]->sentence);
+        self::assertStringContainsString('Nothing was found, and it stayed well 23 times', $bench->record('power-ons', ['clean' => 20])->record('power-ons', ['clean' => 3])->steps()[0]->sentence);
+        self::assertNotSame('prove', $bench->record('power-ons', ['failed' => 1])->steps()[0]->action);
+    }
+
     public function test_a_machine_that_starts_is_not_recorded_at_its_start(): void
     {
         $analyser = new Workbench(School::MeasureFirst, [...Workbench::usual()->equipment, Equipment::Analyser]);
