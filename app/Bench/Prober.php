@@ -12,7 +12,6 @@ use ZapTrace\Observations\PinProbed;
 use ZapTrace\Problems\ProblemList;
 use ZapTrace\Reasoning\MachineState;
 use ZapTrace\Signals\Expectations;
-use ZapTrace\Signals\ProbeState;
 use ZapTrace\Signals\Situation;
 
 /**
@@ -61,7 +60,7 @@ final readonly class Prober
         return $expected;
     }
 
-    /** All pins of a chip are kept with which of them should move, and of which nothing can be said. */
+    /** All pins of a chip are kept with which of them should move or stand at a level, and of which nothing can be said. */
     public function completeWalk(object $payload, BoardProfile $board, MachineState $state): object
     {
         $chip = is_string($payload->chip ?? null) ? $board->findChip($payload->chip) : null;
@@ -70,17 +69,20 @@ final readonly class Prober
             return $payload;
         }
         $expected = $this->expected($board, $state, $situation);
-        $pulsing = $unknown = [];
+        $unknown = [];
+        $levels = ['pulsing' => [], 'high' => [], 'low' => []];
         foreach ($chip->type?->pinList() ?? [] as $pin) {
             $at = $expected["{$chip->ref}.{$pin->number}"] ?? null;
             if ($at !== null && $at['state'] === null) {
                 $unknown[] = "{$chip->ref}.{$pin->number}";
-            } elseif ($at !== null && $at['state'] === ProbeState::Pulsing->value) {
-                $pulsing[] = "{$chip->ref}.{$pin->number}";
+            } elseif ($at !== null && isset($levels[$at['state']])) {
+                $levels[$at['state']][] = "{$chip->ref}.{$pin->number}";
             }
         }
         $whole = (object) get_object_vars($payload);
-        $whole->pulsing = $pulsing;
+        foreach ($levels as $level => $pins) {
+            $whole->{$level} = $pins;
+        }
         $whole->unknown ??= $unknown;
 
         return $whole;

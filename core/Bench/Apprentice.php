@@ -235,11 +235,12 @@ final class Apprentice
     }
 
     /**
-     * @return array{kind: string, payload: array{chip: string, situation: string, wrong: list<array{pin: string, state: string, expected: string}>, pulsing: list<string>, unknown: list<string>}}
+     * @return array{kind: string, payload: array{chip: string, situation: string, wrong: list<array{pin: string, state: string, expected: string}>, pulsing: list<string>, high: list<string>, low: list<string>, unknown: list<string>}}
      */
     public function walked(string $ref, Situation $situation): array
     {
-        $wrong = $unknown = $pulsing = [];
+        $wrong = $unknown = [];
+        $right = ['pulsing' => [], 'high' => [], 'low' => []];
         foreach ($this->bench->board->chips[$ref]->type?->pinList() ?? [] as $pin) {
             $name = "{$ref}.{$pin->number}";
             $net = $this->bench->board->netlist->netOf($name);
@@ -254,12 +255,12 @@ final class Apprentice
                 $unknown[] = $name;
             } elseif (! PinSeen::fits($expected, $seen)) {
                 $wrong[] = ['pin' => $name, 'state' => $seen->value, 'expected' => $expected->value];
-            } elseif ($expected === ProbeState::Pulsing) {
-                $pulsing[] = $name;
+            } elseif (isset($right[$expected->value])) {
+                $right[$expected->value][] = $name;
             }
         }
 
-        return ['kind' => 'pin-walk', 'payload' => ['chip' => $ref, 'situation' => $situation->value, 'wrong' => $wrong, 'pulsing' => $pulsing, 'unknown' => $unknown]];
+        return ['kind' => 'pin-walk', 'payload' => ['chip' => $ref, 'situation' => $situation->value, 'wrong' => $wrong, ...$right, 'unknown' => $unknown]];
     }
 
     /**

@@ -41,7 +41,10 @@ final class PinsWalked implements Interpreter
         $problems->throwIfAny();
         $measured = [];
         $unknown = array_flip($payload->strings('unknown'));
-        $pulsing = array_flip($payload->strings('pulsing'));
+        $expected = [];
+        foreach ([ProbeState::Pulsing, ProbeState::High, ProbeState::Low] as $state) {
+            $expected += array_fill_keys($payload->strings($state->value), $state);
+        }
         foreach ($chip->type?->pinList() ?? [] as $pin) {
             $name = "{$chip->ref}.{$pin->number}";
             $net = $board->netlist->netOf($name);
@@ -50,7 +53,7 @@ final class PinsWalked implements Interpreter
             }
             $measured[] = isset($wrong[$name])
                 ? new PinSeen($name, $situation, $wrong[$name]['state'], null, null, $wrong[$name]['expected'], null, judged: false, onWalk: true)
-                : new PinSeen($name, $situation, null, null, null, isset($pulsing[$name]) ? ProbeState::Pulsing : null, null, judged: true, onWalk: true);
+                : new PinSeen($name, $situation, null, null, null, $expected[$name] ?? null, null, judged: true, onWalk: true);
         }
         $listed = implode(', ', array_map(static fn (string $pin, array $seen): string => "{$board->netlist->called($pin)} {$seen['state']->value}", array_keys($wrong), $wrong));
 

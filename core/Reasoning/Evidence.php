@@ -97,6 +97,7 @@ final readonly class Evidence
      * @param  list<int>  $unlike  bits of the bank that say otherwise then
      * @param  bool  $foreign  what was read was written nowhere: it comes of no other cell
      * @param  list<string>  $but  it says nothing of faults that show in one of these kinds
+     * @param  array<string, float>  $instead  nor of these, by how strongly they show in what was seen of the same bits instead
      * @param  string|null  $setup  what was measured with, when its error would repeat itself
      */
     public function __construct(
@@ -125,6 +126,7 @@ final readonly class Evidence
         public array $but = [],
         public array $unlike = [],
         public bool $foreign = false,
+        public array $instead = [],
     ) {
     }
 
@@ -182,10 +184,11 @@ final readonly class Evidence
      * The same, saying nothing of faults that show in one of these kinds.
      *
      * @param  list<string>  $kinds
+     * @param  array<string, float>  $instead  nor of faults here: position => how strongly they show in what was seen instead
      */
-    public function but(array $kinds): self
+    public function but(array $kinds, array $instead = []): self
     {
-        return $this->changed(['but' => $kinds]);
+        return $this->changed(['but' => $kinds, 'instead' => $instead]);
     }
 
     /**
@@ -200,7 +203,7 @@ final readonly class Evidence
     }
 
     /**
-     * @param  array{observation?: string|null, alike?: list<int>, unlike?: list<int>, strengths?: array<string, float>, but?: list<string>}  $changes
+     * @param  array{observation?: string|null, alike?: list<int>, unlike?: list<int>, strengths?: array<string, float>, but?: list<string>, instead?: array<string, float>}  $changes
      */
     private function changed(array $changes): self
     {
@@ -208,7 +211,7 @@ final readonly class Evidence
             $this->id, $this->kind, $this->abnormal, $this->falseAlarm, $this->miss, $this->banks, $this->lines, $this->addressLines, $this->reach, $this->state, $this->words,
             array_key_exists('observation', $changes) ? $changes['observation'] : $this->observation,
             $this->site, $this->setup, $this->sites, $this->runs, $this->tester, $this->type,
-            $changes['alike'] ?? $this->alike, $changes['strengths'] ?? $this->strengths, $this->times, $this->failed, $changes['but'] ?? $this->but, $changes['unlike'] ?? $this->unlike, $this->foreign,
+            $changes['alike'] ?? $this->alike, $changes['strengths'] ?? $this->strengths, $this->times, $this->failed, $changes['but'] ?? $this->but, $changes['unlike'] ?? $this->unlike, $this->foreign, $changes['instead'] ?? $this->instead,
         );
     }
 }

@@ -87,7 +87,11 @@ final readonly class MemoryEvidence
     private static function notConstant(array $evidence, MemoryMapping $mapping): array
     {
         $together = [];
+        $contended = [];
         foreach ($evidence as $seen) {
+            if ($seen->abnormal && $seen->kind === Evidence::CONTENTION) {
+                $contended[$seen->banks[0]] = $seen->strengths;
+            }
             foreach ($seen->abnormal && str_starts_with($seen->kind, 'bank-') && count($seen->banks) === 1 ? $seen->lines : [] as $line) {
                 if (($mapping->bits[$seen->banks[0]][$line] ?? null)?->failed() > 0) {
                     $together[$seen->banks[0]][$line][] = $seen->kind;
@@ -98,10 +102,11 @@ final readonly class MemoryEvidence
         foreach ($evidence as $seen) {
             $kinds = $seen->abnormal || ! in_array($seen->kind, ['high', 'low'], true) ? [] : $together[$seen->banks[0]][$seen->lines[0]] ?? [];
             $bit = $mapping->bits[$seen->banks[0] ?? ''][$seen->lines[0] ?? -1] ?? null;
+            $instead = $seen->abnormal || ! in_array($seen->kind, ['high', 'low'], true) ? [] : $contended[$seen->banks[0]] ?? [];
             if ($kinds === []) {
-                $kept[] = $seen;
+                $kept[] = $instead === [] ? $seen : $seen->but([], $instead);
             } elseif ($bit !== null && ($seen->kind === 'high' ? $bit->ableHigh - $bit->failedHigh : $bit->ableLow - $bit->failedLow) >= self::CONSTANT * $bit->failed()) {
-                $kept[] = $seen->but($kinds);
+                $kept[] = $seen->but($kinds, $instead);
             }
         }
 

@@ -69,6 +69,9 @@ final readonly class Reasoner
     /** nor is what comes and goes wrong in each of them. */
     private const NEVER_ALL = 0.01;
 
+    /** What shows as strongly as this in what was seen of the same bits shows there, and not in another way as well. */
+    private const INSTEAD = 0.3;
+
     /** How much less a trace shows in what the machine does than a part it joins. */
     private const BY_TRACE = 0.8;
 
@@ -214,6 +217,9 @@ final readonly class Reasoner
         }
         $at = $this->where($fault, $seen->state);
         if ($at === null || $seen->but !== [] && array_intersect_key($at->mode->shows, array_flip($seen->but)) !== []) {
+            return 0.0;
+        }
+        if (max($seen->instead[$at->id] ?? 0.0, $seen->instead[$at->seat] ?? 0.0) >= self::INSTEAD) {
             return 0.0;
         }
         if ($seen->kind === Evidence::STEP) {

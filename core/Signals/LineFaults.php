@@ -141,8 +141,8 @@ final readonly class LineFaults
             $strengths[Netlist::chipOf($driver)] = $strength;
             foreach ($this->structure->inputsOf($driver) as $input) {
                 $net = $this->structure->board->netlist->netOf($input);
-                // Its enables, not the data it passes on.
-                if ($net === null || in_array($net->kind, ['data', 'address'], true) || $net->isPower()) {
+                // Its enables, not the data it passes on; nor what it is reset or clocked by.
+                if ($net === null || in_array($net->kind, ['data', 'address', 'clock'], true) || $net->isPower() || $this->structure->isResetLine($net)) {
                     continue;
                 }
                 $selects = array_map(static fn (int $stage): float => self::AGAINST * self::STAGE ** $stage * $strength, $this->structure->upstreamOf($net->name));

@@ -101,7 +101,9 @@ final readonly class SignalEvidence
         }
         $evidence = [];
         $failing = $this->failing($groups);
+        $levels = [];
         foreach ($groups as $key => ['state' => $state, 'seen' => $readings]) {
+            $readings = self::turned($readings, $state, $levels);
             $byNet = [];
             $states = [];
             foreach ($readings as $pin => $reading) {
@@ -177,6 +179,34 @@ final readonly class SignalEvidence
     }
 
     /**
+     * Marks pins that are right at one level, and were right at the other before: one that is stuck would have shown in the
+     * one situation or in the other.
+     *
+     * @param  array<string, array{what: PinSeen, observation: string, times: int}>  $readings  by pin
+     * @param  array<string, list<MachineState>>  $levels  pin and level => states it was right in so far
+     * @return array<string, array{what: PinSeen, observation: string, times: int, turns: bool}>
+     */
+    private static function turned(array $readings, MachineState $state, array &$levels): array
+    {
+        $marked = [];
+        foreach ($readings as $pin => $reading) {
+            $level = $reading['what']->isRight() === true ? $reading['what']->expected : null;
+            $other = match ($level) {
+                ProbeState::Low => ProbeState::High,
+                ProbeState::High => ProbeState::Low,
+                default => null,
+            };
+            $turns = $other !== null && array_filter($levels["{$pin} {$other->value}"] ?? [], static fn (MachineState $before): bool => $before->sameParts($state)) !== [];
+            if ($level !== null) {
+                $levels["{$pin} {$level->value}"][] = $state;
+            }
+            $marked[$pin] = [...$reading, 'turns' => $turns];
+        }
+
+        return $marked;
+    }
+
+    /**
      * Chips of several outputs that alone drive a line that was wrong, while neither their own pin was seen to be right nor
      * what they go by to be wrong.
      *
@@ -239,11 +269,11 @@ final readonly class SignalEvidence
     }
 
     /**
-     * How much of a chip is cleared when all of its pins were touched: all of it where each of its outputs moves, and drives
-     * alone; of an output that shares its line, that it does not hold it. One that is wrong as what comes in asks is as it
-     * should be.
+     * How much of a chip is cleared when all of its pins were touched: all of it where each of its outputs moves, or was right
+     * at both levels, and drives alone; of an output that shares its line, that it does not hold it. One that is wrong as what
+     * comes in asks is as it should be.
      *
-     * @param  array<int|string, array{what: PinSeen}>  $readings  by pin
+     * @param  array<int|string, array{what: PinSeen, turns?: bool}>  $readings  by pin
      * @param  array<string, ProbeState>  $states  by pin
      * @return float|null 0 to 1; null where one of its outputs is wrong by itself
      */
@@ -265,7 +295,7 @@ final readonly class SignalEvidence
 
                     continue;
                 }
-                $moves = $seen?->isRight() === true && $seen->expected === ProbeState::Pulsing;
+                $moves = $seen?->isRight() === true && ($seen->expected === ProbeState::Pulsing || ($readings["{$chip}.{$pin->number}"]['turns'] ?? false));
                 $right += $moves ? match (true) {
                     count($drivers) === 1 => 1.0,
                     $net?->kind === 'data' => self::ON_BUS,
@@ -669,7 +699,7 @@ final readonly class SignalEvidence
     }
 
     /**
-     * @param  list<array{what: PinSeen, observation: string, times: int}>  $readings
+     * @param  list<array{what: PinSeen, observation: string, times: int, turns?: bool}>  $readings
      * @param  array<int|string, array{what: PinSeen}>  $all  what was seen at the same time, by pin
      * @return list<Evidence>
      */
@@ -687,7 +717,7 @@ final readonly class SignalEvidence
         if ($good !== []) {
             $moves = array_filter($good, static fn (array $reading): bool => $reading['what']->expected === ProbeState::Pulsing || $reading['what']->hz !== null) !== [];
             // A level that stays as it should clears less: what is stuck may be stuck the right way.
-            $weight = $moves ? 1.0 : 0.45;
+            $weight = $moves || array_filter($good, static fn (array $reading): bool => $reading['turns'] ?? false) !== [] ? 1.0 : 0.45;
             $strengths = $this->showing($moves ? $upstream + $this->clockOf($net) : $upstream, $weight, count($drivers) > 1, true);
             foreach ($net->pins as $number => $pin) {
                 $cut = array_filter($good, static fn (array $reading): bool => self::isCut(self::place($net, $reading['what']), $number, $drivers));

@@ -221,6 +221,35 @@ final class WhatLeadsThereTest extends TestCase
         self::assertGreaterThan(0.6, $bench->share('U8'));
     }
 
+    public function test_of_banks_that_lose_ones_the_select_is_named_that_lets_another_drive(): void
+    {
+        // U7.15 selects the ROM all the time: it drives against every bank.
+        $sick = SickBench::with('tamarisk-two', new InjectedFault(FaultKind::OutputLow, 'U7.15'));
+        $bench = Bench::with('tamarisk-two')->note('sign blank', 'count nothing')->read(SickBench::swept($sick, '0'))->read(SickBench::swept($sick, '1'))->read(SickBench::swept($sick, 'screen'));
+
+        $contention = array_values(array_filter($bench->assess()->conclusion->evidence, static fn (Evidence $seen): bool => $seen->abnormal && $seen->kind === Evidence::CONTENTION));
+        self::assertCount(3, $contention);
+        self::assertGreaterThan(0.5, $contention[0]->strengths['U7']);
+        self::assertArrayNotHasKey('U9', $contention[0]->strengths, 'A reset lets nothing drive.');
+        // Bits that read right where no one was to be read do not speak against what takes ones away.
+        self::assertGreaterThan(0.08, $bench->share('U7'));
+        self::assertGreaterThan($bench->share('U5'), $bench->share('U7'), 'An address buffer loses no ones.');
+        self::assertContains('walk U7', array_slice($bench->proposed(), 0, 3));
+    }
+
+    public function test_an_output_that_was_right_at_both_levels_is_not_stuck(): void
+    {
+        // Common practice: a reset that is held when the button is, and let go when it is, is there.
+        $well = SickBench::with('tamarisk-two');
+        $apprentice = new Apprentice($well);
+        $bench = Bench::with('tamarisk-two')->note('sign blank', 'count nothing')->record('probe', ['pin' => 'U1.6', 'situation' => 'free-run', 'state' => 'pulsing', 'expected' => 'pulsing']);
+        $once = $bench->record('pin-walk', $apprentice->walked('U9', Situation::FreeRun)['payload']);
+        $both = $once->record('pin-walk', $apprentice->walked('U9', Situation::Reset)['payload']);
+
+        self::assertGreaterThan(0.7 * $bench->share('U9'), $once->share('U9'), 'What stays as it should may be stuck as it should.');
+        self::assertLessThan(0.25 * $bench->share('U9'), $both->share('U9'));
+    }
+
     public function test_a_trace_is_followed_on_behind_what_was_measured(): void
     {
         $bench = Bench::with('tamarisk-two')->note('sign blank');
