@@ -47,6 +47,9 @@ final class BoardFaults
     /** How the failure shows of what lies further up from what selects a bank or strobes it: what resets, clocks or selects that. */
     private const FURTHER = ['bank-places' => 0.15, 'high' => 0.25];
 
+    /** How memory reads where the processor, or what is plugged in in its place, has no clock or is held in reset: nothing drives. */
+    private const STANDING = ['high' => 0.5, 'low' => 0.1, 'bank-places' => 0.15];
+
     /** How it shows when what drives the same address lines does so at the wrong time, or holds one. */
     private const BESIDE = ['bank-alias' => 0.1, 'bank-places' => 0.3];
 
@@ -98,6 +101,9 @@ final class BoardFaults
 
     /** @var array<string, array<string, true>> bank => parts that lead to what serves it */
     private array $leading = [];
+
+    /** @var array<string, true>|null */
+    private ?array $stopping = null;
 
     private readonly Structure $structure;
 
@@ -193,7 +199,8 @@ final class BoardFaults
     }
 
     /**
-     * Where a line was seen to be pulled at an input of a part: that it pulls it, which shows as any short of the line does.
+     * Where a line was seen to be pulled at an input of a part, or to be low though nothing drives it: that the part pulls it,
+     * which shows as any short of the line does.
      *
      * @param  list<Evidence>  $evidence
      * @return array<string, SuspectedFault>
@@ -206,7 +213,7 @@ final class BoardFaults
         }
         $faults = [];
         foreach ($evidence as $seen) {
-            foreach ($seen->kind === Evidence::DROP ? array_keys($seen->strengths) : [] as $id) {
+            foreach (in_array($seen->kind, [Evidence::DROP, Evidence::PROBE], true) && $seen->abnormal ? array_keys($seen->strengths) : [] as $id) {
                 [$ref, $mode] = [...explode('/', (string) $id, 2), ''];
                 $net = $this->board->netlist->nets[SignalEvidence::pulled($mode) ?? ''] ?? null;
                 if ($net === null) {
@@ -435,6 +442,13 @@ final class BoardFaults
             if (array_intersect_key($chips, $this->leadingToServers($bank)) !== []) {
                 $banks[$bank->name] = $bank->name;
                 $shows = self::FURTHER;
+            }
+        }
+
+        if ($this->parts($net, $lost)) {
+            $banks = array_map(static fn (Bank $bank): string => $bank->name, $this->board->banks);
+            foreach (self::STANDING as $kind => $strength) {
+                $shows[$kind] = max($shows[$kind] ?? 0.0, $strength);
             }
         }
 
@@ -954,12 +968,11 @@ final class BoardFaults
             }
             $behind[$ref]['shows'] = $shows;
         }
-        $clock = $this->clock();
+        $standing = array_fill_keys(array_keys($this->clock()), self::FURTHER) + array_fill_keys(array_keys($this->resets()), self::STANDING);
         foreach ($this->board->banks as $bank) {
-            // Nothing is read while the processor, or what is plugged in in its place, has no clock.
-            foreach (array_keys($this->leadingToServers($bank) + $clock) as $ref) {
+            foreach ($standing + array_fill_keys(array_keys($this->leadingToServers($bank)), self::FURTHER) as $ref => $shows) {
                 $behind[$ref]['banks'][] = $bank->name;
-                foreach (self::FURTHER as $kind => $strength) {
+                foreach ($shows as $kind => $strength) {
                     $behind[$ref]['shows'][$kind] = max($behind[$ref]['shows'][$kind] ?? 0.0, $strength);
                 }
             }
@@ -1053,6 +1066,66 @@ final class BoardFaults
     }
 
     /**
+     * Parts that pass the reset on to the processor.
+     *
+     * @return array<string, true> by chip
+     */
+    private function resets(): array
+    {
+        $parts = [];
+        foreach ($this->board->netlist->nets as $net) {
+            foreach ($this->structure->isResetLine($net) ? $this->structure->driversOf($net) : [] as $driver) {
+                $parts[Netlist::chipOf($driver)] = true;
+            }
+        }
+
+        return $parts;
+    }
+
+    /**
+     * Whether what drives a net is on one side of what was lost, and a pin that stops the processor on the other.
+     *
+     * @param  list<string>  $lost  pins
+     */
+    private function parts(Net $net, array $lost): bool
+    {
+        $stops = array_filter($net->pins, fn (string $pin): bool => isset($this->stopping()[$pin]));
+        if (count($lost) === count($net->pins)) {
+            return $stops !== [];
+        }
+        $drivers = $this->structure->driversOf($net);
+        $cut = array_intersect($drivers, $lost) !== [];
+
+        return array_filter($stops, static fn (string $pin): bool => in_array($pin, $lost, true) !== $cut) !== [];
+    }
+
+    /**
+     * Pins that stop the processor where they lose their net: its own clock and reset, and what passes those on.
+     *
+     * @return array<string, true>
+     */
+    private function stopping(): array
+    {
+        if ($this->stopping === null) {
+            $processor = $this->board->processor->chip ?? '';
+            $this->stopping = array_fill_keys($this->structure->runsBy($processor, true), true);
+            $reset = (new LineFaults($this->structure))->netOf($processor, ($this->board->chips[$processor] ?? null)->type->bus->reset ?? '')[0] ?? null;
+            $this->stopping += $reset === null ? [] : [$reset => true];
+            $known = 0;
+            while ($known < count($this->stopping)) {
+                $known = count($this->stopping);
+                foreach (array_keys($this->stopping) as $pin) {
+                    foreach ($this->structure->driversOf($this->board->netlist->netOf((string) $pin)) as $driver) {
+                        $this->stopping += array_fill_keys($this->structure->inputsOf($driver), true);
+                    }
+                }
+            }
+        }
+
+        return $this->stopping;
+    }
+
+    /**
      * Parts that pass the reset on, or drive what the processor runs by: its clock and its waits.
      *
      * @return array<string, float> chip => the share of its outputs that do
@@ -1089,7 +1162,8 @@ final class BoardFaults
         $found = [];
         foreach ($refs as $ref) {
             foreach ($kinds === null || in_array(($this->board->chips[$ref] ?? null)?->kind(), $kinds, true) ? $this->structure->controlsOf($ref) : [] as $net) {
-                foreach ($this->structure->driversOf($net) as $driver) {
+                // A reset enables nothing.
+                foreach ($this->structure->isResetLine($net) ? [] : $this->structure->driversOf($net) as $driver) {
                     $found[Netlist::chipOf($driver)] = true;
                 }
             }

@@ -30,6 +30,9 @@ final readonly class ReadMemory implements Proposer
     /** What is seen when a bank is read that is not right. */
     private const OF_BANK = ['places', 'bank-places', 'alias', 'bank-alias', 'bank-strobe', 'bank-multiplexer', 'tied', 'unstable', 'bank-unstable', 'high', 'low', Evidence::CONTENTION];
 
+    /** What is seen of its bits in a few readings. */
+    private const OF_BITS = ['high', 'low', 'places', 'unstable'];
+
     /** What is seen of a bank as a whole. */
     private const BANK_WIDE = ['bank-places', 'bank-unstable', 'bank-multiplexer', 'bank-strobe', 'bank-alias'];
 
@@ -99,15 +102,18 @@ final readonly class ReadMemory implements Proposer
     private function sweeps(Conclusion $conclusion, FailureModes $modes): array
     {
         $swept = [];
-        $bits = [];
+        $bits = $wrong = [];
         foreach ($conclusion->evidence as $seen) {
-            if ($seen->abnormal && in_array($seen->kind, ['high', 'low'], true) && $seen->state->sameButTried($conclusion->now)) {
-                $bits[$seen->banks[0]][$seen->lines[0]] = true;
+            foreach ($seen->abnormal && in_array($seen->kind, self::OF_BITS, true) && $seen->state->sameButTried($conclusion->now) ? $seen->lines : [] as $line) {
+                $wrong[$seen->banks[0]][$line] = true;
+                if (in_array($seen->kind, ['high', 'low'], true)) {
+                    $bits[$seen->banks[0]][$line] = true;
+                }
             }
         }
         foreach ($conclusion->evidence as $seen) {
             // A few readings in which many bits are wrong are no look all over it.
-            if ($seen->abnormal && in_array($seen->kind, ['high', 'low', 'places'], true) && count($bits[$seen->banks[0]] ?? []) >= self::MANY && $seen->times < self::FEW) {
+            if ($seen->abnormal && in_array($seen->kind, self::OF_BITS, true) && count($wrong[$seen->banks[0]] ?? []) >= self::MANY && $seen->times < self::FEW) {
                 continue;
             }
             if ($conclusion->now->isFailing() && ! $seen->state->isFailing()) {
@@ -126,7 +132,7 @@ final readonly class ReadMemory implements Proposer
         $proposals = [];
         foreach ($conclusion->board->banks as $bank) {
             $chips = array_intersect_key($shares, array_flip($bank->chips()));
-            $worth = $chips !== [] && array_sum($chips) >= self::WORTH_SWEEPING && ! $this->isKnown($conclusion, $bank, $chips) || count($bits[$bank->name] ?? []) >= self::MANY;
+            $worth = $chips !== [] && array_sum($chips) >= self::WORTH_SWEEPING && ! $this->isKnown($conclusion, $bank, $chips) || count($wrong[$bank->name] ?? []) >= self::MANY;
             // How another bank is wrong as a whole, where nothing else asks for this one.
             $elsewhere = $worth ? null : array_values(array_diff_key($wide, [$bank->name => '']))[0] ?? null;
             // While it fails every bank is looked at once.

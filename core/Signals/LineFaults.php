@@ -204,7 +204,7 @@ final readonly class LineFaults
     }
 
     /**
-     * Breaks before the inputs that a line hangs on, a few stages up: less with each.
+     * Breaks before the inputs that a line hangs on, and what holds those, a few stages up: less with each.
      *
      * @param  bool  $deep  the line itself was seen to be wrong; also of what a processor runs by
      * @return array<string, float>
@@ -215,7 +215,26 @@ final readonly class LineFaults
         foreach ($this->structure->inputsBehind($net, $deep ? self::FAR : self::STAGES, $deep) as $input => $stage) {
             $line = $this->structure->board->netlist->netOf((string) $input);
             if ($line !== null) {
-                $strengths = self::together($strengths, $this->cutting($line, (string) $input, $strength * self::STAGE ** $stage));
+                $here = $strength * self::STAGE ** $stage;
+                $strengths = self::together($strengths, $this->cutting($line, (string) $input, $here), [SignalEvidence::held($line->name) => self::HELD * $here]);
+            }
+        }
+
+        return $strengths;
+    }
+
+    /**
+     * What leaves a processor standing: its clock, reset and waits cut off or held, and what leads there.
+     *
+     * @return array<string, float>
+     */
+    public function stopping(string $processor, float $strength): array
+    {
+        $strengths = [];
+        foreach ($this->structure->runsBy($processor) as $pin) {
+            $net = $this->structure->board->netlist->netOf($pin);
+            if ($net !== null && ! $net->isPower()) {
+                $strengths = self::together($strengths, $this->cutting($net, $pin, $strength), [SignalEvidence::held($net->name) => self::HELD * $strength], $this->behind($net, $strength, true));
             }
         }
 

@@ -719,6 +719,11 @@ final readonly class SignalEvidence
             // A level that stays as it should clears less: what is stuck may be stuck the right way.
             $weight = $moves || array_filter($good, static fn (array $reading): bool => $reading['turns'] ?? false) !== [] ? 1.0 : 0.45;
             $strengths = $this->showing($moves ? $upstream + $this->clockOf($net) : $upstream, $weight, count($drivers) > 1, true);
+            foreach ($net->kind === 'data' && count($drivers) > 1 ? array_unique(array_map(static fn (int $place): string => Netlist::chipOf($net->pins[$place]), $drivers)) : [] as $chip) {
+                // A line of the bus moves as well while one that is not asked is dead; by however many of its lines.
+                $isAsked = in_array(($this->structure->board->chips[$chip] ?? null)?->kind(), ['processor', 'dram'], true) || $this->structure->unitsOf($chip) !== [];
+                $strengths[$chip] = ($isAsked ? 1.0 : self::ON_BUS) * ($strengths[$chip] ?? 0.0);
+            }
             foreach ($net->pins as $number => $pin) {
                 $cut = array_filter($good, static fn (array $reading): bool => self::isCut(self::place($net, $reading['what']), $number, $drivers));
                 if ($number > 0 && $cut !== []) {
@@ -753,6 +758,11 @@ final readonly class SignalEvidence
                 $strengths = LineFaults::together($strengths, (new LineFaults($this->structure))->behind($net, self::UNREACHED, true));
             }
             $isShared = count($drivers) > 1;
+            $processor = $this->structure->board->processor->chip ?? '';
+            if ($steady && $good === [] && $isShared && $net->kind === 'data' && in_array($processor, array_map(static fn (int $place): string => Netlist::chipOf($net->pins[$place]), $drivers), true)) {
+                // Nothing asks for anything while the processor stands.
+                $strengths = LineFaults::together($strengths, (new LineFaults($this->structure))->stopping($processor, self::UNASKED));
+            }
             $isContention = $seen->state === ProbeState::Between && $isShared;
             $floats = match ($seen->state) {
                 ProbeState::Silent => 0.95,
@@ -785,6 +795,10 @@ final readonly class SignalEvidence
                 foreach ($this->structure->board->netlist->loads($net) as $load) {
                     // An input that has gone to ground inside pulls its line: outputs fight it.
                     $strengths[Netlist::chipOf($load)] ??= $seen->state === ProbeState::Between ? 0.08 : ($steady ? 0.02 : 0.005);
+                    if ($drivers === [] && $steady && $seen->state !== ProbeState::High) {
+                        // Nothing but a resistor pulls it up: an input is as likely to take it down as anything else.
+                        $strengths[self::pulling(Netlist::chipOf($load), $net->name)] = 0.85;
+                    }
                 }
             }
             $strengths += $this->atOutputs($net, $strengths, false);

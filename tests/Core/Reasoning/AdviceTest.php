@@ -195,6 +195,30 @@ final class AdviceTest extends TestCase
         return $bench;
     }
 
+    public function test_two_readings_in_which_many_bits_are_wrong_are_no_look_all_over_a_bank(): void
+    {
+        // Bits 3 and 4 are wrong in both, 5 in the one and 0 in the other: no chip comes out before all of the bank was read.
+        $bench = Bench::with('larkspur-64')->note('+5 u37 5.0', 'sign blank', 'count 1', 'count 1')->read('0100 00 38')->read('02A5 00 19');
+
+        self::assertContains('read bank 0', array_slice($bench->proposed(), 0, 2));
+        self::assertNotContains('read bank 0', array_slice($bench->read(SickBench::swept(SickBench::with('larkspur-64', new InjectedFault(FaultKind::ReadsHigh, 'U12')), '0'))->proposed(), 0, 10));
+    }
+
+    public function test_lines_of_the_bus_that_move_clear_no_part_that_is_not_asked(): void
+    {
+        $bench = Bench::with('larkspur-64')->note('+5 u37 5.0', 'sign clean-banner', 'count pass');
+        foreach (['picture' => 'works', 'memory' => 'works', 'keys' => 'fails', 'printer' => 'fails'] as $function => $result) {
+            $bench = $bench->record('function-test', ['function' => $function, 'result' => $result]);
+        }
+        $before = $bench->share('U26');
+        foreach (range(26, 33) as $pin) {
+            $bench = $bench->record('probe', ['pin' => "U1.{$pin}", 'situation' => 'free-run', 'state' => 'pulsing', 'expected' => 'pulsing']);
+        }
+
+        self::assertGreaterThan(0.15, $before);
+        self::assertGreaterThan(0.6 * $before, $bench->share('U26'), 'Others drive them as well.');
+    }
+
     public function test_where_nothing_shows_it_is_warmed_and_switched_on_often_and_then_goes_back(): void
     {
         $bench = Bench::with('larkspur-64')->note('+5 u37 5.0', 'sign clean-banner', 'count pass')->record('look', ['sites' => ['U1'], 'finding' => 'fine']);

@@ -66,6 +66,54 @@ final class NeverResetTest extends TestCase
         self::assertSame('U57', $walked->leading());
     }
 
+    public function test_a_reset_that_is_held_explains_all_that_stands_still(): void
+    {
+        // U37.3 pulls the line of the button, which nothing but a resistor holds up.
+        $sick = SickBench::with('larkspur-64', new InjectedFault(FaultKind::HoldsLow, 'U37.3', 'POR'));
+        $apprentice = new Apprentice($sick);
+        $bench = Bench::with('larkspur-64')->note('sign blank', 'count nothing')->read(SickBench::swept($sick, '0'));
+        foreach (['U1.37', 'J3.33', 'U37.3'] as $pin) {
+            $bench = $bench->record('probe', $apprentice->probed($pin, Situation::FreeRun)['payload']);
+        }
+        $bench = $bench->record('pin-walk', $apprentice->walked('U17', Situation::FreeRun)['payload']);
+
+        self::assertGreaterThan(0.7, $bench->share('POR') + $bench->share('U37'), 'No address moves, and no data line, because reset is held.');
+        self::assertLessThan(0.1, $bench->share('U1'));
+
+        // What holds the trace was looked for, and it is as before: then it is the input.
+        $still = $bench->record('intervention', ['action' => 'fix', 'site' => 'POR', 'result' => 'as-before'])->record('probe', $apprentice->probed('U37.3', Situation::FreeRun)['payload']);
+        self::assertSame('U37', $still->leading());
+        self::assertGreaterThan(0.8, $still->share('U37'));
+    }
+
+    public function test_memory_that_reads_ones_is_laid_to_a_reset_that_is_held_and_not_to_its_buffer(): void
+    {
+        $sick = SickBench::with('tamarisk-two', new InjectedFault(FaultKind::OutputHigh, 'U9.2'), new InjectedFault(FaultKind::ReadsHigh, 'U37'));
+        $bench = Bench::with('tamarisk-two')->note('sign blank', 'count nothing')->read(SickBench::swept($sick, '0'))->record('pin-walk', (new Apprentice($sick))->walked('U9', Situation::FreeRun)['payload']);
+        self::assertSame('U9', $bench->leading());
+        self::assertLessThan(0.1, $bench->share('U14'));
+
+        // Once that is repaired, a bit that is wrong is a bit.
+        $sick->do('replace', 'U9');
+        $after = $bench->record('intervention', ['action' => 'replace', 'site' => 'U9', 'result' => 'as-before'])->record('bus-capture', $sick->bus());
+        self::assertSame('U37', $after->leading());
+        self::assertLessThan(0.3, $after->share('U14') + $after->share('U10'));
+    }
+
+    public function test_a_trace_of_the_reset_or_the_clock_stops_the_reading_of_memory_where_it_is_cut(): void
+    {
+        $faults = [];
+        $sick = SickBench::with('tamarisk-two', new InjectedFault(FaultKind::OutputHigh, 'U9.2'));
+        $bench = Bench::with('tamarisk-two')->note('sign blank')->read(SickBench::swept($sick, '0'))->record('bus-capture', $sick->bus());
+        foreach ($bench->assess()->conclusion->suspected as $fault) {
+            $faults[$fault->id] = $fault->mode->shows['high'] ?? 0.0;
+        }
+        foreach (['/RESET/open before U1.26', '/RESET/open at U9.4', 'RST/open at U9.3', 'CLK/open before U1.6', '/RESET/held or shorted'] as $id) {
+            self::assertEqualsWithDelta(0.5, $faults[$id] ?? null, 0.001, $id);
+        }
+        self::assertSame(0.0, $faults['RST/open at U4.35'] ?? 0.0, 'That leg resets a port, not the processor.');
+    }
+
     /**
      * An output in the way of the reset is stuck where it stands when the machine runs.
      *

@@ -354,6 +354,10 @@ final class WhatLeadsThereTest extends TestCase
         }
         $bench = $bench->note('closed u1.47 u6.5', 'closed u1.48 u6.4', 'exchange u6 as before', 'run start-colour nothing', 'sign blank', 'closed u7.12 u1.10')
             ->record('probe', $apprentice->probed('U7.3', Situation::FreeRun)['payload']);
+        self::assertContains('probe U1.15', array_slice($bench->proposed(), 0, 3), 'First what the processor runs by.');
+        foreach (['U1.12', 'U1.13', 'U1.15', 'U1.17', 'U1.18', 'U1.21', 'U1.22'] as $pin) {
+            $bench = $bench->record('probe', $apprentice->probed($pin, Situation::FreeRun)['payload']);
+        }
 
         self::assertLessThan(0.3, $bench->share('U7'));
         self::assertContains('walk U7', $bench->proposed());
