@@ -39,7 +39,7 @@ final class Apprentice
 
     private function structure(): Structure
     {
-        return $this->structure ??= new Structure($this->bench->board);
+        return $this->structure ??= Structure::of($this->bench->board);
     }
 
     /** Whether a step takes a part out, or mends something for good; a link that was seen set wrongly is mended by hand. */

@@ -32,7 +32,7 @@ final readonly class HandOver
         if (! $asks || $found->address === null || $board->netlist->isEmpty()) {
             return null;
         }
-        $structure = new Structure($board);
+        $structure = Structure::of($board);
         $chip = (new BusEvidence($structure, $settings))->chipAt($found->address, $found->cycle, $found->bits);
         $check = $chip === '' ? null : SelectCheck::of(new Machine($board, [], 1, positions: $settings->positions), $structure, $chip, $found->address);
 

@@ -40,7 +40,7 @@ final class BusCaptured implements Interpreter
         if ($found === null && $distance < self::TELLING || $moment->board->processor === null) {
             return new Contribution($title, notes: $notes);
         }
-        $evidence = new BusEvidence(new Structure($moment->board), $moment->state->settings);
+        $evidence = new BusEvidence(Structure::of($moment->board), $moment->state->settings);
         $strengths = $found === null ? $evidence->clears() : $evidence->of($found);
         $checked = $payload->string('setup', 'unchecked') === 'right';
 

@@ -43,7 +43,7 @@ final class ContinuityTested implements Interpreter, WeighsTogether
 
     public function together(array $samples, BoardProfile $board, FailureModes $modes): array
     {
-        return (new SignalEvidence(new Structure($board), $modes))->ofContinuity(Sample::of($samples, ContinuitySeen::class));
+        return (new SignalEvidence(Structure::of($board), $modes))->ofContinuity(Sample::of($samples, ContinuitySeen::class));
     }
 
     /**

@@ -34,7 +34,7 @@ final class LineDropMeasured implements Interpreter, WeighsTogether
 
     public function together(array $samples, BoardProfile $board, FailureModes $modes): array
     {
-        return (new SignalEvidence(new Structure($board), $modes))->ofDrops(Sample::of($samples, LineDrop::class));
+        return (new SignalEvidence(Structure::of($board), $modes))->ofDrops(Sample::of($samples, LineDrop::class));
     }
 
     /**

@@ -58,7 +58,7 @@ final class PinProbed implements Interpreter, WeighsTogether
 
     public function together(array $samples, BoardProfile $board, FailureModes $modes): array
     {
-        return (new SignalEvidence(new Structure($board), $modes))->ofProbes(Sample::of($samples, PinSeen::class));
+        return (new SignalEvidence(Structure::of($board), $modes))->ofProbes(Sample::of($samples, PinSeen::class));
     }
 
     /** What its chip takes for low and high; at a connector or the like, what the parts on its net do, that which drives it first. */

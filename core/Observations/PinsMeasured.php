@@ -55,6 +55,6 @@ final class PinsMeasured implements Interpreter, WeighsTogether
 
     public function together(array $samples, BoardProfile $board, FailureModes $modes): array
     {
-        return (new SignalEvidence(new Structure($board), $modes))->ofPlaces(Sample::of($samples, PinsChecked::class));
+        return (new SignalEvidence(Structure::of($board), $modes))->ofPlaces(Sample::of($samples, PinsChecked::class));
     }
 }

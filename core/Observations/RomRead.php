@@ -105,7 +105,7 @@ final class RomRead implements Completes, Interpreter
             return new Contribution($title, notes: $found->strings('because'));
         }
         $strengths = $where === 'board' && ! $moment->board->netlist->isEmpty()
-            ? (new RomEvidence(new Structure($moment->board)))->onBoard($ref, $verdict, array_values(array_unique($bits)), $lines, $found->integer('toZeros') === 0)
+            ? (new RomEvidence(Structure::of($moment->board)))->onBoard($ref, $verdict, array_values(array_unique($bits)), $lines, $found->integer('toZeros') === 0)
             : RomEvidence::inReader($ref);
         $kind = $where === 'board' ? Evidence::ROM : Evidence::ROM_OUT;
         $repeated = count($payload->each('reads')) > 1;

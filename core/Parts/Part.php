@@ -49,6 +49,14 @@ final readonly class Part
      */
     public function pinList(): array
     {
+        return PinLists::of($this);
+    }
+
+    /**
+     * @return list<Pin>
+     */
+    public function drawnPins(): array
+    {
         $pins = [];
         foreach ($this->pinout as $place => $name) {
             if ($name !== '-') {

@@ -68,6 +68,11 @@ final class BoardFaults
     /** How much less surely it is let do so by what that goes by. */
     private const BY_ANOTHER = 0.6;
 
+    /** A crack that comes and goes is so much rarer than one that stays; as with other parts. */
+    private const COMING = 0.1;
+
+    private const PER_RUN = 0.5;
+
     /** How surely two traces that touch are seen as two bits that follow each other. */
     private const TIED = 0.97;
 
@@ -87,6 +92,9 @@ final class BoardFaults
 
     public const SECOND_MACHINE = 'second machine';
 
+    /** The faults of so many boards are kept: they follow from the board and the modes, which do not change. */
+    private const KEPT = 4;
+
     /** @var array<string, SuspectedFault> */
     private array $byId = [];
 
@@ -105,17 +113,33 @@ final class BoardFaults
     /** @var array<string, true>|null */
     private ?array $stopping = null;
 
+    /** @var list<self> those asked for last */
+    private static array $kept = [];
+
     private readonly Structure $structure;
 
     private readonly LinesToMemory $toMemory;
 
     private function __construct(private readonly BoardProfile $board, private readonly FailureModes $modes)
     {
-        $this->structure = new Structure($board);
+        $this->structure = Structure::of($board);
         $this->toMemory = new LinesToMemory($this->structure);
     }
 
     public static function of(BoardProfile $board, FailureModes $modes): self
+    {
+        foreach (self::$kept as $faults) {
+            if ($faults->board === $board && $faults->modes === $modes) {
+                return $faults;
+            }
+        }
+        $faults = self::build($board, $modes);
+        self::$kept = [$faults, ...array_slice(self::$kept, 0, self::KEPT - 1)];
+
+        return $faults;
+    }
+
+    private static function build(BoardProfile $board, FailureModes $modes): self
     {
         $faults = new self($board, $modes);
         foreach ($board->banks as $bank) {
@@ -176,6 +200,11 @@ final class BoardFaults
     public function traces(array $evidence): array
     {
         $faults = [];
+        $coming = self::isComing($evidence);
+        $mended = [];
+        foreach ($coming ? $evidence : [] as $seen) {
+            $mended += $seen->state->mended;
+        }
         foreach ([$this->toMemory->suspected($evidence), ...array_map(static fn (Evidence $seen): array => in_array($seen->kind, Evidence::OF_TRACES, true) ? array_keys($seen->strengths) : [], $evidence)] as $ids) {
             foreach ($ids as $id) {
                 $trace = SignalEvidence::trace((string) $id);
@@ -189,13 +218,36 @@ final class BoardFaults
                         $prior = $mode->prior / ($mode->name === 'open' ? 2 * count($net->pins) : 1);
                         [$banks, $lines, $addresses, $shows] = $this->memoryBehind($net, $name);
                         $socketed = ($this->board->chips[Netlist::chipOf(SignalEvidence::liftedPin($name) ?? '')] ?? null)->socketed ?? false;
-                        $faults[$id] = new SuspectedFault((string) $id, $net->name, SiteKind::Net, new FailureMode($mode->cause, $name, $prior, [...$mode->shows, ...$shows], $socketed ? [...$mode->relief, ...self::IN_ITS_SOCKET] : $mode->relief, $mode->under, $mode->perRun, $this->crash($net, $name, $mode->crash), true), $banks, $lines, $addresses, null, $net->name, '', 0, $prior);
+                        $shows = [...$mode->shows, ...$shows];
+                        $perRun = $mode->perRun;
+                        if ($coming && $mode->name === 'open' && ! isset($mended[$net->name])) {
+                            [$prior, $perRun] = [self::COMING * $prior, self::PER_RUN];
+                            $shows = array_map(static fn (float $strength): float => self::PER_RUN * $strength, $shows);
+                        }
+                        $faults[$id] = new SuspectedFault((string) $id, $net->name, SiteKind::Net, new FailureMode($mode->cause, $name, $prior, $shows, $socketed ? [...$mode->relief, ...self::IN_ITS_SOCKET] : $mode->relief, $mode->under, $perRun, $this->crash($net, $name, $mode->crash), true), $banks, $lines, $addresses, null, $net->name, '', 0, $prior);
                     }
                 }
             }
         }
 
         return array_values($this->tied($evidence) + $this->pulling($evidence) + $faults);
+    }
+
+    /**
+     * Whether power-ons with the same parts in were clean, and others were not: what is left comes and goes, a crack too.
+     *
+     * @param  list<Evidence>  $evidence
+     */
+    private static function isComing(array $evidence): bool
+    {
+        $failed = array_filter($evidence, static fn (Evidence $seen): bool => $seen->kind === Evidence::COMPLAINT && $seen->abnormal && str_ends_with($seen->id, '/failed'));
+        foreach ($failed === [] ? [] : $evidence as $seen) {
+            if ($seen->kind === Evidence::CLEAN && array_filter($failed, static fn (Evidence $other): bool => $other->state->sameParts($seen->state)) !== []) {
+                return true;
+            }
+        }
+
+        return false;
     }
 
     /**

@@ -28,7 +28,7 @@ final readonly class CaptureBus implements Proposer
         if ($board->processor === null || $board->netlist->isEmpty() || ($board->chips[$board->processor->chip]->type->bus ?? null) === null || $this->wasRecorded($conclusion) || self::starts($conclusion)) {
             return [];
         }
-        $bus = new BusEvidence(new Structure($board), $conclusion->now->settings);
+        $bus = new BusEvidence(Structure::of($board), $conclusion->now->settings);
         $served = $bus->clears();
         $ways = $this->ways($board, $bus);
         $all = $served;

@@ -39,6 +39,12 @@ final class DiagnosisSearch
     /** A candidate whose part in everything it explains is less than this is outshone. */
     private const OUTSHONE = 5e-3;
 
+    /** From this part of the total on sets are grown from one that is outshone after all, */
+    private const PROMOTED = 0.02;
+
+    /** and from so many of them. */
+    private const MOST_PROMOTED = 12;
+
     /** How many leading sets the other live faults are added to. */
     private const LEADING = 12;
 
@@ -68,6 +74,9 @@ final class DiagnosisSearch
 
     /** @var array<string, true> candidates that are outshone */
     private array $beside = [];
+
+    /** @var array<string, float>|null candidates that sets grow from although they are outshone, by their mass without; null before that is known */
+    private ?array $promoted = null;
 
     /** @var list<bool> */
     private array $live = [];
@@ -129,7 +138,10 @@ final class DiagnosisSearch
     private bool $oneToASite = false;
 
     /** So many sets are grown for a job, those first from which most could come, and no more: an answer has to come. */
-    private const BUDGET = 3000;
+    private const BUDGET = 2500;
+
+    /** So many before, to see from which faults they are to grow. */
+    private const FIRST = 600;
 
     private float $cut = 0.0;
 
@@ -154,8 +166,14 @@ final class DiagnosisSearch
         $this->siteMass = array_fill_keys($this->siteOf, 0.0);
         $this->heavy = [[[], $this->total]];
         $this->extended = [];
+        $all = true;
         if ($this->maxFaults > 0) {
-            $this->grow(new GrownSet([], [], 0.0, $gain, array_fill(0, count($this->constant), 1.0), array_fill_keys(array_keys($this->outcomes), ''), 0), $network->addOthers ? self::BUDGET : PHP_INT_MAX);
+            $budget = match (true) {
+                ! $network->addOthers => PHP_INT_MAX,
+                $this->promoted === null => self::FIRST,
+                default => self::BUDGET,
+            };
+            $all = $this->grow(new GrownSet([], [], 0.0, $gain, array_fill(0, count($this->constant), 1.0), array_fill_keys(array_keys($this->outcomes), ''), 0), $budget);
         }
         $others = [];
         if ($network->addOthers) {
@@ -164,6 +182,16 @@ final class DiagnosisSearch
                 // As long as another comes to lead.
             }
             $others = $this->addOthers($network);
+            $promoted = $this->promoted === null ? array_filter(array_intersect_key($others, $this->beside), fn (float $mass): bool => $mass >= self::PROMOTED * $this->total) : [];
+            if ($this->promoted === null && ($promoted !== [] || ! $all)) {
+                // One that was thought outshone weighs something beside the leading sets: it may weigh more in others.
+                arsort($promoted);
+                $this->promoted = array_slice($promoted, 0, self::MOST_PROMOTED, true);
+                $posterior = $this->search($network);
+                $this->promoted = null;
+
+                return $posterior;
+            }
         }
 
         return $this->posterior($network, $others);
@@ -355,7 +383,7 @@ final class DiagnosisSearch
     {
         $outshone = [];
         foreach ($candidates as $number => $fault) {
-            if ($fault->live && $fault->grows && ($parts[$number] === [] || max($parts[$number]) <= self::OUTSHONE)) {
+            if ($fault->live && $fault->grows && ! isset($this->promoted[$fault->id]) && ($parts[$number] === [] || max($parts[$number]) <= self::OUTSHONE)) {
                 $outshone[] = $number;
             }
         }
@@ -517,8 +545,9 @@ final class DiagnosisSearch
      * Grows sets, those first from which most could still come, until what is left is too little to matter.
      *
      * @param  int  $budget  of sets
+     * @return bool whether it was enough
      */
-    private function grow(GrownSet $root, int $budget): void
+    private function grow(GrownSet $root, int $budget): bool
     {
         /** @var SplPriorityQueue<array{float, int}, array{GrownSet, int, float}> $waiting */
         $waiting = new SplPriorityQueue;
@@ -536,12 +565,14 @@ final class DiagnosisSearch
             $next = $waiting->extract();
             [$from, $place, $most] = $next;
             if ($most < log($this->cut * max(1.0, $this->total))) {
-                break;
+                return true;
             }
             if (! isset($path[implode(' ', [...$from->members, $place])])) {
                 $this->weigh($this->joined($from, $place), $waiting);
             }
         }
+
+        return $waiting->isEmpty();
     }
 
     private function joined(GrownSet $from, int $place): GrownSet

@@ -126,7 +126,7 @@ final class DiagnosticEvidence
         $strengths = [];
         foreach ($this->board->netlist->isEmpty() ? [] : $sites as $site) {
             if (in_array($this->board->chips[$site]->kind(), ['rom', 'eprom'], true)) {
-                $this->roms ??= new RomEvidence(new Structure($this->board));
+                $this->roms ??= new RomEvidence(Structure::of($this->board));
                 $strengths = LineFaults::together($strengths, array_map(static fn (float $strength): float => self::BEHIND * $strength, LineFaults::together($this->roms->onBoard($site, RomVerdict::Blank, [], [], false), $this->roms->misled($site), $this->roms->spoilt($site))));
             }
         }

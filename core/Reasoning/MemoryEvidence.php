@@ -206,7 +206,7 @@ final readonly class MemoryEvidence
         $netlist = $this->board->netlist;
         $traces = array_map(fn (int $line): array => array_values(array_filter([$netlist->nets["D{$line}"] ?? null, $netlist->netOf($this->board->dataPin($this->board->banks[$bank], $line) ?? '')])), $lines);
         $servers = array_fill_keys(array_map(static fn (Server $server): string => $server->chip, $this->board->banks[$bank]->servers), self::HARDLY);
-        $strengths = LineFaults::together($servers, (new LineFaults(new Structure($this->board)))->contendingOn($traces, $this->board->processor->chip ?? '', self::CONTENDS));
+        $strengths = LineFaults::together($servers, (new LineFaults(Structure::of($this->board)))->contendingOn($traces, $this->board->processor->chip ?? '', self::CONTENDS));
 
         return new Evidence(
             "{$prefix}/{$bank}/contention", Evidence::CONTENTION, true, $falseAlarm, $this->modes->rate('miss'), [$bank], [], [], 1.0, $state,

@@ -84,7 +84,7 @@ final class ProbePins implements Proposer
     /** Read from the netlist once for a board. */
     private function structure(Conclusion $conclusion): Structure
     {
-        return $this->structure?->board === $conclusion->board ? $this->structure : $this->structure = new Structure($conclusion->board);
+        return $this->structure?->board === $conclusion->board ? $this->structure : $this->structure = Structure::of($conclusion->board);
     }
 
     /**

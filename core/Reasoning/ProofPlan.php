@@ -41,6 +41,7 @@ final readonly class ProofPlan
      * @param  array<string, bool|null>  $functions  by id: works, does not work, or null when not tested with the parts that are in now
      * @param  list<string>  $unmeasured  places a part was unsoldered from whose pins nobody has measured since
      * @param  array<string, list<array{pin: string, to: string, net: string}>>  $open  place a part was unsoldered from => pins found open there that nobody has mended
+     * @param  bool  $shows  it showed with the parts that are in now: however often it is well afterwards, nothing has cured it
      */
     private function __construct(
         public float $confidence,
@@ -54,6 +55,7 @@ final readonly class ProofPlan
         public array $functions,
         public array $unmeasured,
         public array $open,
+        public bool $shows,
     ) {
     }
 
@@ -66,6 +68,8 @@ final readonly class ProofPlan
         $of = 0;
         $between = 0;
         $failing = null;
+        /** @var list<array{state: MachineState, shown: int, of: int, after: int}> $groups */
+        $groups = [];
         $clean = 0;
         $minutes = 0.0;
         $counts = Sample::of($samples, PowerOnCount::class);
@@ -77,6 +81,17 @@ final readonly class ProofPlan
             if ($count->diagnostic !== '' && ! $shows[$count->diagnostic]) {
                 continue; // It never showed this fault: that it passes counts for nothing.
             }
+            $group = array_pop($groups);
+            if ($group !== null && ! $group['state']->sameParts($state)) {
+                $groups[] = $group;
+                $group = null;
+            }
+            $group ??= ['state' => $state, 'shown' => 0, 'of' => 0, 'after' => 0];
+            $groups[] = [
+                'state' => $group['state'], 'shown' => $group['shown'] + $count->failed,
+                'of' => $group['of'] + ($count->failed > 0 ? $count->failed + $count->clean + $group['after'] : 0),
+                'after' => $count->failed > 0 ? 0 : $group['after'] + $count->clean,
+            ];
             if ($count->failed > 0) {
                 // It was there all along: the clean ones since it was seen last tell how often it shows.
                 $shown += $count->failed;
@@ -96,6 +111,10 @@ final readonly class ProofPlan
                 $minutes += $count->minutes;
             }
         }
+        [$coming, $goes] = self::thatComeAndGo($groups, $now);
+        if ($goes) {
+            ['shown' => $shown, 'of' => $of] = $coming;
+        }
         $interval = $shown < self::UNCOUNTED && ($shown === 0 || $shown === $of) ? WilsonInterval::of(self::UNCOUNTED, self::UNCOUNTED) : WilsonInterval::of($shown, $of);
         $functions = array_fill_keys(array_map(static fn (TestedFunction $function): string => $function->id, $board->functions), null);
         foreach (Sample::of($samples, FunctionTested::class) as ['state' => $state, 'what' => $tested]) {
@@ -104,7 +123,30 @@ final readonly class ProofPlan
             }
         }
 
-        return new self($confidence, $shown, $shown === 0 ? 0 : $of, $interval, $interval->lower, self::cleanRuns($interval->lower, $confidence), $clean, $minutes, $functions, self::notMeasured($board, $samples, $now), self::notMended($board, $samples, $now));
+        return new self($confidence, $shown, $shown === 0 ? 0 : $of, $interval, $interval->lower, self::cleanRuns($interval->lower, $confidence), $clean, $minutes, $functions, self::notMeasured($board, $samples, $now), self::notMended($board, $samples, $now), $failing?->sameParts($now) === true);
+    }
+
+    /**
+     * How often what comes and goes showed, with whatever parts in; and whether it is that which showed last. What failed each
+     * time before was another fault, and tells nothing of how often this one shows.
+     *
+     * @param  list<array{state: MachineState, shown: int, of: int, after: int}>  $groups  power-ons with the same parts in
+     * @return array{array{shown: int, of: int}, bool}
+     */
+    private static function thatComeAndGo(array $groups, MachineState $now): array
+    {
+        $coming = ['shown' => 0, 'of' => 0];
+        $goes = false;
+        foreach ($groups as $group) {
+            // Once something else is in, those after it showed last were with the fault in there, too.
+            $of = $group['of'] + ($group['state']->sameParts($now) ? 0 : $group['after']);
+            if ($group['shown'] > 0) {
+                $goes = $of > $group['shown'];
+                $coming = $goes ? ['shown' => $coming['shown'] + $group['shown'], 'of' => $coming['of'] + $of] : $coming;
+            }
+        }
+
+        return [$coming, $goes];
     }
 
     /**
@@ -164,7 +206,7 @@ final readonly class ProofPlan
 
     public function cleanRunsLeft(): int
     {
-        return max(0, $this->needed - $this->clean);
+        return $this->shows ? $this->needed : max(0, $this->needed - $this->clean);
     }
 
     /**
@@ -197,6 +239,10 @@ final readonly class ProofPlan
             $this->shown < self::UNCOUNTED && $this->shown === $this->of => "The fault showed each time it was counted, {$this->of} in all; as if it had shown three times in three",
             default => "The fault showed in {$this->shown} of {$this->of} power-ons, so in at least ".number_format($this->rate * 100.0, 1).' % of them',
         };
+
+        if ($this->shows) {
+            return "{$seen}. It showed with the parts that are in now, so clean ones prove nothing before something is repaired.";
+        }
 
         return "{$seen}: {$this->needed} clean ones in a row make {$percent} % sure that it is gone.";
     }

@@ -257,7 +257,7 @@ final readonly class Reasoner
     {
         return match (true) {
             $seen->failed === $seen->times && max($mode->shows['unstable'] ?? 0.0, $mode->shows['bank-unstable'] ?? 0.0) >= self::RATHER_UNSTABLE * $strength => self::NEVER_ALL,
-            ($mode->shows['alias'] ?? 0.0) >= self::OTHER_CELLS => self::HARDLY_ALL,
+            max(array_intersect_key($mode->shows, self::OF_OTHER_CELLS) ?: [0.0]) >= self::OTHER_CELLS => self::HARDLY_ALL,
             default => 1.0,
         };
     }
@@ -271,7 +271,7 @@ final readonly class Reasoner
         if ($strength <= 0.0 || $seen->alike === []) {
             return $strength;
         }
-        $servesAll = $strength >= 0.5 || in_array($at->kind, [SiteKind::Part, SiteKind::Link, SiteKind::Multiplexer], true) || $at->kind === SiteKind::Net && $at->lines === null || $at->addressLines !== null;
+        $servesAll = $strength >= 0.5 || in_array($at->kind, [SiteKind::Part, SiteKind::Link, SiteKind::Multiplexer], true) || $at->kind === SiteKind::Buffer && in_array($seen->kind, ['high', 'low'], true) || $at->kind === SiteKind::Net && $at->lines === null || $at->addressLines !== null;
         $alike = $servesAll ? self::ofThese($seen->alike, $at->lines) : 0;
         if ($alike === 0) {
             return $strength;

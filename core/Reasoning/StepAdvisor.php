@@ -6,6 +6,7 @@ namespace ZapTrace\Reasoning;
 
 use ZapTrace\Board\Bank;
 use ZapTrace\Board\Netlist;
+use ZapTrace\Board\Server;
 use ZapTrace\Observations\SetupCheck;
 use ZapTrace\Parts\PartLibrary;
 use ZapTrace\Signals\ContinuityPlan;
@@ -217,6 +218,8 @@ final readonly class StepAdvisor
         foreach ($banks as $bank) {
             array_push($why, ...array_map(static fn (int $line): string => "D{$line}", $bank->linesOf($first->site)));
         }
+        // What a buffer of the memory goes by, or what strobes beside it, looks as if it were the buffer.
+        $serves = array_filter($conclusion->board->banks, static fn (Bank $bank): bool => array_filter($bank->servers, static fn (Server $server): bool => $server->role === 'buffer' && $server->chip === $first->site) !== []) !== [];
         $mayBeBuffer = array_sum(array_intersect_key($conclusion->posterior->sites, array_flip($why))) >= self::MAY_BE_WHY;
 
         // Of several bits of one chip one line is enough: no single break takes them all.
@@ -226,7 +229,7 @@ final readonly class StepAdvisor
             'walk' => $step->site === $first->site && ($banks === [] || $step->saves > 0.0 && $step->turns) || $banks !== [] && $mayBeBuffer && in_array($step->site, $buffers, true),
             'read' => in_array($step->site, array_map(static fn (Bank $bank): string => "bank {$bank->name}", $banks), true),
             'continuity' => count($lines) === 1 && $step->site === $lines[0] && self::mayBeOpen($step),
-            'probe' => $step->bits >= self::TELLING && $step->saves >= self::WASTED || $banks !== [] && Netlist::chipOf($step->site) === $first->site && $step->bits >= self::INFORMS,
+            'probe' => $step->bits >= self::TELLING && $step->saves >= self::WASTED || $serves && $step->bits >= self::INFORMS && $step->saves >= 2.0 * self::WASTED || $banks !== [] && Netlist::chipOf($step->site) === $first->site && $step->bits >= self::INFORMS,
             default => false,
         });
     }
@@ -411,6 +414,7 @@ final readonly class StepAdvisor
                 default => $minutes,
             };
             $sentence = match (true) {
+                $plan->shows => 'It showed again, and nothing was repaired since: switch it off and on until it shows once more, then look while it fails.',
                 $left > 0 => 'Prove it: '.($left === 1 ? 'one more clean power-on' : "{$left} ".($plan->clean > 0 ? 'more ' : '').'clean power-ons').' from cold.',
                 $function !== null => "Prove it: {$function->name}.".($function->how === '' ? '' : " {$function->how}"),
                 $plan->isProved() => 'It is proved. Write the record for the owner.',
@@ -557,7 +561,9 @@ final readonly class StepAdvisor
             // What is likelier good than bad comes out only when nothing is left to measure.
             $shares = $conclusion->posterior->sites;
             $early = static fn (Step $step): bool => in_array($step->action, self::REPAIRS, true) && ($shares[$step->site] ?? 0.0) < self::CONVINCING;
-            usort($informs, static fn (Step $a, Step $b): int => $early($a) <=> $early($b) ?: $b->bits / $b->price <=> $a->bits / $a->price);
+            // Of several of these the one that is likeliest the culprit for its price: what is looked for is found soonest so.
+            $worth = static fn (Step $step): float => ($early($step) ? $shares[$step->site] ?? 0.0 : $step->bits) / $step->price;
+            usort($informs, static fn (Step $a, Step $b): int => $early($a) <=> $early($b) ?: $worth($b) <=> $worth($a));
             $leads = static fn (Step $step): bool => $suspects !== [] && in_array($step->site, [$suspects[0]->site, $suspects[0]->seat], true);
             $leading = $repeated && $suspects !== [] && $suspects[0]->share >= self::CONVINCING && array_filter($informs, $opener) === [] ? array_filter($repairs, $leads) : [];
             if ($suspects !== [] && $suspects[0]->share < self::LIKELIER) {

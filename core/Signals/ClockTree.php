@@ -42,7 +42,7 @@ final readonly class ClockTree
      */
     public static function from(BoardProfile $board, array $expected): self
     {
-        $structure = new Structure($board);
+        $structure = Structure::of($board);
         $nodes = [];
         foreach ($board->netlist->nets as $net) {
             $video = $board->video !== null && in_array($net->name, [$board->video->lineNet, $board->video->fieldNet], true);

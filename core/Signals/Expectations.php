@@ -31,7 +31,7 @@ final class Expectations
      */
     public function __construct(private readonly BoardProfile $board, private readonly array $positions = [], private readonly array $absent = [], private readonly LogicShelf $shelf = new LogicShelf)
     {
-        $this->structure = new Structure($board);
+        $this->structure = Structure::of($board);
     }
 
     /**

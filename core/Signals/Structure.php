@@ -23,6 +23,9 @@ final class Structure
     /** A line of the processor's is followed so many stages further than the inputs of a part. */
     private const CARRIED = 3;
 
+    /** The structures of so many boards are kept, with what was found out about them: a board does not change. */
+    private const KEPT = 4;
+
     /** @var array<string, LogicFunction|null> by part and equations */
     private array $functions = [];
 
@@ -38,8 +41,24 @@ final class Structure
     /** @var array<string, list<string>> net => its outputs */
     private array $drivers = [];
 
-    public function __construct(public readonly BoardProfile $board)
+    /** @var list<self> those asked for last */
+    private static array $kept = [];
+
+    private function __construct(public readonly BoardProfile $board)
     {
+    }
+
+    public static function of(BoardProfile $board): self
+    {
+        foreach (self::$kept as $structure) {
+            if ($structure->board === $board) {
+                return $structure;
+            }
+        }
+        $structure = new self($board);
+        self::$kept = [$structure, ...array_slice(self::$kept, 0, self::KEPT - 1)];
+
+        return $structure;
     }
 
     /**

@@ -37,7 +37,7 @@ final class SignalView
     public static function of(Assessment $assessment, BoardProfile $board, Situation $situation, array $expected, ?Chip $chip, ?Net $net): array
     {
         $seen = self::seen($assessment, $situation);
-        $structure = new Structure($board);
+        $structure = Structure::of($board);
         $states = array_filter(array_map(static fn (PinSeen $each) => $each->level(), $seen));
         $right = array_map(static fn (PinSeen $each): ?bool => $each->isRight(), $seen);
         $shares = $assessment->conclusion->posterior->sites;
@@ -75,7 +75,7 @@ final class SignalView
      */
     public static function select(Assessment $assessment, BoardProfile $board, string $chip, int $address, Radix $radix): ?array
     {
-        $check = SelectCheck::of(new Machine($board, [], 1, positions: $assessment->now->settings->positions), new Structure($board), $chip, $address);
+        $check = SelectCheck::of(new Machine($board, [], 1, positions: $assessment->now->settings->positions), Structure::of($board), $chip, $address);
         if ($check === null) {
             return null;
         }

@@ -51,7 +51,7 @@ final class BusEvidenceTest extends TestCase
     public function test_a_rom_that_gives_another_byte_may_be_led_to_another_address(): void
     {
         $board = Boards::shipped('tamarisk-two');
-        $of = static fn (Divergence $found): array => (new BusEvidence(new Structure($board), Settings::of($board)))->of($found);
+        $of = static fn (Divergence $found): array => (new BusEvidence(Structure::of($board), Settings::of($board)))->of($found);
         $another = $of(new Divergence(1, Divergence::WRONG_TARGET, 0x1FFF, 0xC7, 0x39, [1, 2, 3, 4, 5, 6, 7], ''));
         self::assertGreaterThan(0.25, $another['U5'] ?? 0.0, 'The buffer of its address lines.');
         self::assertGreaterThan(0.4, $another['BA0/open at U2.10'] ?? 0.0);
@@ -103,7 +103,7 @@ final class BusEvidenceTest extends TestCase
 
     public function test_a_run_as_it_should_be_clears_the_processor_and_the_way_to_its_rom(): void
     {
-        $clears = (new BusEvidence(new Structure($this->board()), Settings::of($this->board())))->clears();
+        $clears = (new BusEvidence(Structure::of($this->board()), Settings::of($this->board())))->clears();
 
         foreach (['U1', 'U2', 'U17', '/ROMCS/open at U2.20'] as $site) {
             self::assertGreaterThan(0.5, $clears[$site] ?? 0.0, $site);
@@ -122,7 +122,7 @@ final class BusEvidenceTest extends TestCase
     public function test_right_after_the_start_the_rom_answers_where_memory_comes_later(): void
     {
         $board = Boards::shipped('halyard-16');
-        $evidence = new BusEvidence(new Structure($board), Settings::of($board));
+        $evidence = new BusEvidence(Structure::of($board), Settings::of($board));
         $d5 = static fn (int $cycle): Divergence => new Divergence($cycle, Divergence::DATA_BITS, 0x149A0, 0x2C5B, 0x2C7B, [5], '');
 
         self::assertSame('U2', $evidence->chipAt(0x149A0, 2));
@@ -135,7 +135,7 @@ final class BusEvidenceTest extends TestCase
     {
         $board = Boards::shipped('halyard-16');
         $settings = Settings::of($board);
-        $evidence = new BusEvidence(new Structure($board), $settings);
+        $evidence = new BusEvidence(Structure::of($board), $settings);
         $low = new Divergence(0, Divergence::WRONG_TARGET, 0, 0x8CAD, 0x8CFF, [0, 1, 2, 3, 4, 5, 6, 7], 'At 0000 8CFF is read, where 8CAD belongs.');
         $strengths = $evidence->of($low);
 
@@ -190,6 +190,6 @@ final class BusEvidenceTest extends TestCase
      */
     private function of(Divergence $found): array
     {
-        return (new BusEvidence(new Structure($this->board()), Settings::of($this->board())))->of($found);
+        return (new BusEvidence(Structure::of($this->board()), Settings::of($this->board())))->of($found);
     }
 }

@@ -112,6 +112,19 @@ final class DiagnosisSearchTest extends TestCase
         self::assertEqualsWithDelta($exact['G1'], $posterior->sites['G1'], 0.01);
     }
 
+    public function test_what_is_outshone_in_each_thing_may_be_what_explains_all_of_them(): void
+    {
+        // Of eight things each is laid to one of five likelier faults; all eight together rather to the one that is rare.
+        $weak = array_map(static fn (int $number): Fault => new Fault("w{$number}", "W{$number}", 0.05), range(1, 5));
+        $causes = [...array_fill_keys(array_map(static fn (Fault $fault): string => $fault->id, $weak), 0.3), 'rare' => 0.95];
+        $findings = [...array_map(static fn (int $time): Finding => new Finding("cut{$time}", true, 0.0001, 0.05, ['cut' => 0.95]), range(1, 3)), ...array_map(static fn (int $time): Finding => new Finding("seen{$time}", true, 0.0001, 0.05, $causes), range(1, 8))];
+        $network = static fn (bool $addOthers): Network => new Network([new Fault('cut', 'A', 0.001), ...$weak, new Fault('rare', 'R', 0.00006)], $findings, 4, $addOthers);
+        $exact = $this->everySet($network(false))[0];
+
+        self::assertGreaterThan(0.1, $exact['R']);
+        self::assertEqualsWithDelta($exact['R'], (new DiagnosisSearch)->search($network(true))->sites['R'], 0.01);
+    }
+
     public function test_a_second_fault_keeps_its_chance_however_many_could_be_the_first(): void
     {
         $alike = array_map(static fn (int $number): Fault => new Fault("f{$number}", "S{$number}", 0.002), range(1, 60));

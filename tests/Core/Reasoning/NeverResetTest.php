@@ -27,7 +27,7 @@ final class NeverResetTest extends TestCase
     public function test_the_way_of_the_reset_is_read_from_the_netlist(): void
     {
         foreach (['halyard-16' => ['POR', 'RST', '/RESET', '/HALT'], 'tamarisk-two' => ['POR', 'RST', '/RESET'], 'larkspur-64' => ['POR', '/RESET']] as $slug => $way) {
-            $structure = new Structure(Boards::shipped($slug));
+            $structure = Structure::of(Boards::shipped($slug));
             $found = array_keys(array_filter(Boards::shipped($slug)->netlist->nets, $structure->isResetLine(...)));
 
             self::assertSame([], array_diff($way, $found), $slug);

@@ -23,7 +23,7 @@ final class OneChannelTest extends TestCase
 {
     public function test_the_output_that_carries_a_line_is_read_from_the_netlist(): void
     {
-        $structure = new Structure(Boards::shipped('larkspur-64'));
+        $structure = Structure::of(Boards::shipped('larkspur-64'));
         $carrying = static fn (string $ref, string $line): array => $structure->carrying($ref, $structure->board->netlist->nets[$line]);
 
         self::assertSame(['U34.7'], $carrying('U34', 'A13'));
@@ -96,7 +96,7 @@ final class OneChannelTest extends TestCase
         self::assertNotSame([], array_filter($seen, static fn (Evidence $each): bool => $each->abnormal && $each->kind === 'bank-alias' && $each->banks === ['riser']));
         $right = array_values(array_filter($seen, static fn (Evidence $each): bool => ! $each->abnormal && $each->kind === 'high' && $each->banks === ['riser'] && $each->lines === [8]));
         self::assertSame([['bank-alias']], array_map(static fn (Evidence $each): array => $each->but, $right));
-        self::assertLessThan(0.1, $bench->share('U66'), 'It carries the riser as well.');
+        self::assertLessThan(0.2, $bench->share('U66'), 'It carries the riser as well.');
         self::assertSame('U60', array_values(array_filter($bench->assess()->conclusion->suspects(), static fn ($suspect): bool => in_array($suspect->site, ['U60', 'U66'], true)))[0]->site);
     }
 

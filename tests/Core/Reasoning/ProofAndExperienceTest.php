@@ -87,6 +87,29 @@ final class ProofAndExperienceTest extends TestCase
         self::assertSame([2, 52, 0], $plan('exchange u23 cured', 'power-ons 48', 'power-ons 1 failed 1', 'fit u14 new cured'), 'It was not the part.');
     }
 
+    public function test_what_shows_with_the_parts_that_are_in_is_not_proved_by_clean_runs(): void
+    {
+        $works = ['keys works', 'tape works', 'printer works', 'picture works', 'memory works'];
+        $bench = Bench::with('larkspur-64')->note('power-ons 3 failed 3', 'reseat u26 cured', 'power-ons 1 failed 1', 'power-ons 12', ...$works);
+
+        self::assertTrue(self::plan($bench)->shows);
+        self::assertFalse(self::plan($bench)->isProved(), 'Nothing was done since.');
+        self::assertStringContainsString('clean ones prove nothing before something is repaired', self::plan($bench)->words());
+        $after = $bench->note('exchange u26 cured', 'power-ons 300', ...$works);
+        self::assertFalse(self::plan($after)->shows);
+        self::assertTrue(self::plan($after)->isProved());
+    }
+
+    public function test_what_failed_each_time_tells_nothing_of_how_often_the_next_fault_shows(): void
+    {
+        // Ten of ten with the one fault; with what was left of it one of four, and then something was done about that.
+        $plan = self::plan(Bench::with('larkspur-64')->note('power-ons 10 failed 10', 'fit u14 new cured', 'power-ons 4 failed 1', 'reseat u26 cured'));
+
+        self::assertSame([1, 4], [$plan->shown, $plan->of]);
+        // The lower bound of one in four by Wilson is 4.6 %: 65 clean ones. Outside value.
+        self::assertSame(65, $plan->needed);
+    }
+
     public function test_it_is_proved_when_the_runs_are_clean_and_every_function_works(): void
     {
         $bench = Bench::with('larkspur-64')->note('power-ons 3 failed 3', 'fit u14 new cured', 'power-ons 6', 'keys works', 'tape works', 'printer works', 'picture works')->record('pins-measured', ['chip' => 'U14', 'open' => []]);

@@ -10,9 +10,13 @@ use PHPUnit\Framework\TestCase;
 use Tests\Support\Bench;
 use Tests\Support\Boards;
 use Tests\Support\Map;
+use Tests\Support\SickBench;
+use ZapTrace\Bench\FaultKind;
+use ZapTrace\Bench\InjectedFault;
 use ZapTrace\Memory\Pattern;
 use ZapTrace\Reasoning\Evidence;
 use ZapTrace\Reasoning\Finding;
+use ZapTrace\Reasoning\Report;
 
 /**
  * Many bits wrong at one time have a cause in common.
@@ -135,5 +139,17 @@ final class SharedCauseTest extends TestCase
         $one = Bench::with('tamarisk-two')->note('sign blank')->read($text(0x0F));
         self::assertNotContains('bank-places', $kinds($one));
         self::assertSame('U43', $one->leading(), 'One chip of several bits is that chip.');
+    }
+
+    public function test_a_bank_that_reads_ones_everywhere_is_read_through_nothing_rather_than_at_another_address(): void
+    {
+        $sick = SickBench::with('larkspur-64', new InjectedFault(FaultKind::Dead, 'U4'));
+        $bench = Bench::with('larkspur-64')->note('sign blank', 'count nothing')->read(SickBench::swept($sick, '0'));
+        // That it reads one where one was written speaks against a buffer that now and then reads zero, once and not eight times.
+        $low = array_values(array_filter($bench->assess()->conclusion->network->findings, static fn (Report $finding): bool => $finding instanceof Finding && str_ends_with($finding->id, '/0/0/low')))[0];
+        self::assertInstanceOf(Finding::class, $low);
+        self::assertEqualsWithDelta(0.1, 1.0 - (1.0 - $low->strength('U4/dead or the wrong way')) ** 8, 1e-6);
+        // Led to another address it would read what was written there: hardly ones in every reading.
+        self::assertGreaterThan(2 * ($bench->share('U5') + $bench->share('U6')), $bench->share('U4'));
     }
 }

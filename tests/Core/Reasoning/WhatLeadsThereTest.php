@@ -14,6 +14,7 @@ use ZapTrace\Bench\FaultKind;
 use ZapTrace\Bench\InjectedFault;
 use ZapTrace\Reasoning\BoardFaults;
 use ZapTrace\Reasoning\Evidence;
+use ZapTrace\Reasoning\FailureMode;
 use ZapTrace\Reasoning\Reasoner;
 use ZapTrace\Reasoning\Step;
 use ZapTrace\Reasoning\SuspectedFault;
@@ -56,7 +57,7 @@ final class WhatLeadsThereTest extends TestCase
 
     public function test_what_software_sets_is_followed_past_signals_that_move(): void
     {
-        $structure = new Structure(Boards::shipped('larkspur-64'));
+        $structure = Structure::of(Boards::shipped('larkspur-64'));
         $leading = $structure->leadingTo($structure->board->netlist->nets['ROMSEL'], static fn (): bool => true);
 
         self::assertArrayHasKey('U17', $leading, 'It selects the latch that a programme sets.');
@@ -183,7 +184,7 @@ final class WhatLeadsThereTest extends TestCase
 
     public function test_a_pin_that_only_could_drive_drives_nothing(): void
     {
-        $drivers = static fn (string $slug, string $net): array => (new Structure(Boards::shipped($slug)))->driversOf(Boards::shipped($slug)->netlist->nets[$net]);
+        $drivers = static fn (string $slug, string $net): array => Structure::of(Boards::shipped($slug))->driversOf(Boards::shipped($slug)->netlist->nets[$net]);
 
         self::assertSame(['U1.25'], $drivers('larkspur-64', 'A15'), 'Pin 13 of the programmed part is one of its inputs here.');
         self::assertSame(['U56.2'], $drivers('halyard-16', '/RESET'), 'The processor could pull it by an instruction.');
@@ -248,6 +249,20 @@ final class WhatLeadsThereTest extends TestCase
 
         self::assertGreaterThan(0.7 * $bench->share('U9'), $once->share('U9'), 'What stays as it should may be stuck as it should.');
         self::assertLessThan(0.25 * $bench->share('U9'), $both->share('U9'));
+    }
+
+    public function test_where_power_ons_come_and_go_a_crack_may_come_and_go_too(): void
+    {
+        $bench = Bench::with('halyard-16')->note('sign blank')->record('probe', ['pin' => 'U66.8', 'situation' => 'free-run', 'state' => 'silent', 'expected' => 'pulsing']);
+        $modeOf = static fn (Bench $bench): FailureMode => array_values(array_filter($bench->assess()->conclusion->suspected, static fn (SuspectedFault $fault): bool => $fault->id === 'D14/open at U66.8'))[0]->mode;
+        self::assertSame(0.0, $modeOf($bench)->perRun);
+
+        $comes = $bench->record('power-ons', ['clean' => 3, 'failed' => 2]);
+        self::assertSame(0.5, $modeOf($comes)->perRun);
+        self::assertLessThan($modeOf($bench)->prior, $modeOf($comes)->prior);
+        $wired = $comes->record('intervention', ['action' => 'wire', 'site' => 'D14', 'result' => 'as-before']);
+        self::assertSame(0.0, $modeOf($wired)->perRun, 'That one is mended.');
+        self::assertSame(0.0, $modeOf($bench->record('power-ons', ['clean' => 3]))->perRun);
     }
 
     public function test_a_trace_is_followed_on_behind_what_was_measured(): void

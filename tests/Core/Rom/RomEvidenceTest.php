@@ -96,6 +96,6 @@ final class RomEvidenceTest extends TestCase
      */
     private function of(RomVerdict $verdict, array $bits = [], array $lines = [], bool $towardsOnes = false): array
     {
-        return (new RomEvidence(new Structure(Boards::shipped('larkspur-64'))))->onBoard('U2', $verdict, $bits, $lines, $towardsOnes);
+        return (new RomEvidence(Structure::of(Boards::shipped('larkspur-64'))))->onBoard('U2', $verdict, $bits, $lines, $towardsOnes);
     }
 }

@@ -69,12 +69,12 @@ final class ContentionTest extends TestCase
 
     public function test_what_lets_a_part_drive_counts_with_what_lies_behind_it(): void
     {
-        $lines = new LineFaults(new Structure(Boards::shipped('tamarisk-two')));
+        $lines = new LineFaults(Structure::of(Boards::shipped('tamarisk-two')));
         $against = $lines->against('U1', ['D0', 'D1', 'D2', 'D3'], 0.8);
 
         self::assertSame(0.8, $against['U2'], 'The ROM is on all four lines.');
         self::assertArrayNotHasKey('U21', $against, 'Its output is behind the buffer.');
-        self::assertEqualsWithDelta(0.8 / 4.0, (new LineFaults(new Structure(Boards::shipped('larkspur-64'))))->against('U4', ['B1', 'B2', 'B3', 'B4'], 0.8)['U9'] ?? 0.0, 0.01, 'What is on one of four lines.');
+        self::assertEqualsWithDelta(0.8 / 4.0, (new LineFaults(Structure::of(Boards::shipped('larkspur-64'))))->against('U4', ['B1', 'B2', 'B3', 'B4'], 0.8)['U9'] ?? 0.0, 0.01, 'What is on one of four lines.');
         self::assertGreaterThan($against['U10'], $against['U8'], 'What selects the ROM, then what selects that.');
         self::assertArrayHasKey('/SBUF/held or shorted', $against);
     }

@@ -44,14 +44,14 @@ final class GateCheckTest extends TestCase
     #[DataProvider('seen')]
     public function test_an_output_contradicts_what_was_seen_of_its_inputs_and_not_what_was_not(array $seen, array $contradict): void
     {
-        $checks = GateCheck::all(new Structure(Boards::shipped('halyard-16')), array_map(static fn (string $state): ProbeState => ProbeState::from($state), $seen));
+        $checks = GateCheck::all(Structure::of(Boards::shipped('halyard-16')), array_map(static fn (string $state): ProbeState => ProbeState::from($state), $seen));
 
         self::assertSame($contradict, array_map(static fn (GateCheck $check): string => $check->output, $checks));
     }
 
     public function test_an_output_is_given_by_its_inputs_where_no_other_level_can_come(): void
     {
-        $structure = new Structure(Boards::shipped('tamarisk-two'));
+        $structure = Structure::of(Boards::shipped('tamarisk-two'));
         $is = static fn (array $seen): bool => GateCheck::isGiven($structure, 'U7.14', array_map(static fn (string $state): ProbeState => ProbeState::from($state), $seen));
 
         // A decoder that is not enabled gives high, whatever else comes in; U7 is a 74LS138.
@@ -66,7 +66,7 @@ final class GateCheckTest extends TestCase
     public function test_of_many_inputs_the_last_counts_as_the_first_does(): void
     {
         // A programmed part whose outputs go by thirteen inputs.
-        $structure = new Structure(Boards::shipped('larkspur-64'));
+        $structure = Structure::of(Boards::shipped('larkspur-64'));
         $unit = array_values(array_filter($structure->unitsOf('U17'), static fn (LogicUnit $unit): bool => count($unit->inputs) > 12))[0];
         $last = count($unit->inputs) - 1;
         $met = 0;

@@ -57,7 +57,7 @@ final class LineDropTest extends TestCase
     public function test_where_no_pin_stands_out_two_traces_touch_or_two_parts_are_let_drive(): void
     {
         $board = Boards::shipped('larkspur-64');
-        $evidence = new SignalEvidence(new Structure($board), Boards::modes());
+        $evidence = new SignalEvidence(Structure::of($board), Boards::modes());
         $state = Bench::with('larkspur-64')->assess()->conclusion->now;
         $between = $evidence->ofDrop(new LineDrop('MA4', null), $state)->strengths ?? [];
         $single = $evidence->ofDrop(new LineDrop('VA8', null), $state)->strengths ?? [];

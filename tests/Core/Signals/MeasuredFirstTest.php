@@ -77,7 +77,7 @@ final class MeasuredFirstTest extends TestCase
     public function test_what_nothing_drives_is_wrong_where_something_always_should(): void
     {
         $board = Boards::shipped('larkspur-64');
-        $structure = new Structure($board);
+        $structure = Structure::of($board);
         self::assertTrue($structure->isAlwaysDriven($board->netlist->netOf('U17.4')), 'A flip-flop.');
         self::assertFalse($structure->isAlwaysDriven($board->netlist->netOf('U9.2')), 'Three-state outputs.');
         $silent = Bench::with('larkspur-64')->note('sign blank')->record('probe', ['pin' => 'U17.4', 'situation' => 'free-run', 'state' => 'silent', 'expected' => 'any']);
@@ -165,7 +165,7 @@ final class MeasuredFirstTest extends TestCase
     public function test_an_enable_that_floats_can_let_two_drive(): void
     {
         $board = Boards::shipped('larkspur-64');
-        $strengths = (new LineFaults(new Structure($board)))->against('U1', array_map(static fn (int $bit): string => "D{$bit}", range(0, 7)), 0.8);
+        $strengths = (new LineFaults(Structure::of($board)))->against('U1', array_map(static fn (int $bit): string => "D{$bit}", range(0, 7)), 0.8);
 
         self::assertGreaterThan(0.2, $strengths['RW/open before U8.9'] ?? 0.0, 'Behind the gate that turns the buffer round.');
         self::assertGreaterThan($strengths['/ROMCS/open at U2.20'] ?? 0.0, $strengths['RW/open before U8.9'] ?? 0.0, 'What is active low is mostly off when it floats.');

@@ -77,7 +77,7 @@ final class ProbingTest extends TestCase
         $divided = $expectations->at('U20.14', Situation::Reset)['state'];
         self::assertTrue($divided === null || $divided === ProbeState::Pulsing, 'A counter that nothing clears may move later.');
 
-        $structure = new Structure(Boards::shipped('larkspur-64'));
+        $structure = Structure::of(Boards::shipped('larkspur-64'));
         $nets = $structure->board->netlist->nets;
         self::assertSame([true, false, false], [$structure->isResettable($nets['ROMSEL']), $structure->isResettable($nets['VA13']), $structure->isResettable($nets['D0'])]);
     }
@@ -168,7 +168,7 @@ final class ProbingTest extends TestCase
 
     public function test_a_gate_whose_output_contradicts_its_inputs_is_named(): void
     {
-        $structure = new Structure(Boards::shipped('larkspur-64'));
+        $structure = Structure::of(Boards::shipped('larkspur-64'));
         $checks = GateCheck::all($structure, ['U29.9' => ProbeState::Low, 'U29.10' => ProbeState::Low, 'U29.8' => ProbeState::High]);
 
         self::assertSame(['U29.8'], array_map(static fn (GateCheck $check): string => $check->output, $checks));
@@ -182,7 +182,7 @@ final class ProbingTest extends TestCase
     public function test_a_select_check_gives_every_level_from_the_decoder_to_the_chip(): void
     {
         $board = Boards::shipped('larkspur-64');
-        $check = SelectCheck::of(new Machine($board, [], 1), new Structure($board), 'U2', 0xE000);
+        $check = SelectCheck::of(new Machine($board, [], 1), Structure::of($board), 'U2', 0xE000);
         self::assertNotNull($check);
 
         self::assertTrue($check->reached);
@@ -191,7 +191,7 @@ final class ProbingTest extends TestCase
         self::assertSame([1, 1, 1], array_map(static fn (string $pin): int => array_column($check->stages[0]['inputs'], 'level', 'pin')[$pin], ['U3.1', 'U3.2', 'U3.3']), 'A13 to A15 are high at E000.');
         self::assertSame('U3', $check->broken(['U3.1' => ProbeState::High, 'U3.7' => ProbeState::High]));
         self::assertNull($check->broken(['U3.7' => ProbeState::Low]));
-        self::assertFalse(SelectCheck::of(new Machine($board, [], 1), new Structure($board), 'U2', 0x1000)?->reached);
+        self::assertFalse(SelectCheck::of(new Machine($board, [], 1), Structure::of($board), 'U2', 0x1000)?->reached);
     }
 
     /**
@@ -271,7 +271,7 @@ final class ProbingTest extends TestCase
     public function test_the_walk_from_a_wrong_pin_ends_at_what_is_wrong(): void
     {
         $board = Boards::shipped('larkspur-64');
-        $structure = new Structure($board);
+        $structure = Structure::of($board);
         $random = new Randomizer(new Mt19937(42));
         $outputs = [];
         foreach ($board->netlist->nets as $net) {
@@ -322,7 +322,7 @@ final class ProbingTest extends TestCase
     public function test_a_suspected_trace_is_touched_at_its_far_end_and_parts_on_itself(): void
     {
         $board = Boards::shipped('larkspur-64');
-        $structure = new Structure($board);
+        $structure = Structure::of($board);
         $net = $board->netlist->nets['MA0'];
         $loads = $board->netlist->loads($net);
         $far = $loads[count($loads) - 1];

@@ -112,7 +112,7 @@ final class UpstreamTest extends TestCase
 
     public function test_a_processor_runs_by_its_clock_its_reset_and_its_waits(): void
     {
-        $structure = new Structure(Boards::shipped('tamarisk-two'));
+        $structure = Structure::of(Boards::shipped('tamarisk-two'));
         $names = static fn (array $pins): array => array_map(static fn (string $pin): string => Boards::shipped('tamarisk-two')->netlist->called($pin), $pins);
         $pins = implode(' ', $names($structure->runsBy('U1')));
 
@@ -129,7 +129,7 @@ final class UpstreamTest extends TestCase
     {
         $board = Boards::shipped('tamarisk-two');
         $net = $board->netlist->nets['BA7'];
-        $lines = new LineFaults(new Structure($board));
+        $lines = new LineFaults(Structure::of($board));
         $pin = $net->pins[2];
         $cutting = $lines->cutting($net, $pin, 0.5);
 
