@@ -27,6 +27,12 @@ final class ProbePins implements Proposer
     /** From this share on a trace is followed with the meter. */
     private const WORTH_FOLLOWING = 0.08;
 
+    /** From this one, where it was right at one of its pins and wrong at another. */
+    private const CUT_BETWEEN = 0.01;
+
+    /** From this share on it is broken somewhere, and only where has to be found. */
+    private const BROKEN = 0.2;
+
     /** From this share on the line of a soldered memory chip is measured before it comes out. */
     private const WORTH_MEASURING = 0.3;
 
@@ -65,7 +71,7 @@ final class ProbePins implements Proposer
         array_push($proposals, ...$this->walks($conclusion, $evidence), ...$this->drops($conclusion, $evidence));
         foreach ($conclusion->suspects() as $suspect) {
             $net = $suspect->kind === SiteKind::Net ? $conclusion->board->netlist->nets[$suspect->site] ?? null : null;
-            if ($net !== null && $suspect->share >= self::WORTH_FOLLOWING) {
+            if ($net !== null && ($suspect->share >= self::WORTH_FOLLOWING || $suspect->share >= self::CUT_BETWEEN && self::ends($conclusion, $net) !== null)) {
                 array_push($proposals, ...$this->followed($conclusion, $evidence, $net, $modes));
             }
             if ($suspect->kind === SiteKind::Pin && $suspect->share >= self::WORTH_FOLLOWING) {
@@ -145,6 +151,28 @@ final class ProbePins implements Proposer
         }
 
         return $sick ? 'free-run' : 'running';
+    }
+
+    /**
+     * A pin of a net where it was right and one where it was wrong, at the same time and with the parts that are in now.
+     *
+     * @return array{string, string}|null
+     */
+    private static function ends(Conclusion $conclusion, Net $net): ?array
+    {
+        $seen = [];
+        foreach ($conclusion->evidence as $each) {
+            if ($each->kind === Evidence::PROBE && $each->state->sameParts($conclusion->now) && preg_match('/^probe (.*) (\S+) (right|wrong)$/s', $each->id, $match) === 1 && $match[2] === $net->name && preg_match('/ at ([A-Z]+\d+\.\d+)/', $each->words, $at) === 1) {
+                $seen[$match[1]][$match[3]] = $at[1];
+            }
+        }
+        foreach ($seen as $pins) {
+            if (isset($pins['right'], $pins['wrong'])) {
+                return [$pins['right'], $pins['wrong']];
+            }
+        }
+
+        return null;
     }
 
     /**
@@ -239,9 +267,9 @@ final class ProbePins implements Proposer
         foreach ($conclusion->evidence as $seen) {
             if (in_array($seen->kind, [Evidence::PROBE, Evidence::CONTENTION], true)) {
                 $same = $seen->state->sameParts($conclusion->now);
-                foreach (($same || ! $seen->abnormal) && preg_match_all('/\b[A-Z]+\d+\.\d+\b/', $seen->words, $match) > 0 ? $match[0] : [] as $pin) {
+                foreach (($same || ! $seen->abnormal || str_contains($seen->words, ' is between at ')) && preg_match_all('/\b[A-Z]+\d+\.\d+\b/', $seen->words, $match) > 0 ? $match[0] : [] as $pin) {
                     $net = $conclusion->board->netlist->netOf($pin);
-                    // What was right is so still where nothing on the line is another.
+                    // What was right is so still where nothing on the line is another, and what two fought over they fight over still.
                     if ($net !== null && ($same || $seen->state->sameAt([$net->name, ...array_map(Netlist::chipOf(...), $net->pins)], $conclusion->now))) {
                         $touched[] = ['pin' => $pin, 'net' => $net, 'wrong' => $seen->abnormal, 'between' => $seen->abnormal && str_contains($seen->words, "{$net->name} is between at "), 'right' => ! $seen->abnormal && array_sum($seen->strengths) > 0.0, 'reset' => $seen->situation() === Situation::Reset];
                     }
@@ -395,8 +423,9 @@ final class ProbePins implements Proposer
             $tested = $this->measured($conclusion);
             $plan = ContinuityPlan::of($net, $tested);
             $half = $plan->half($shares);
+            // First whether it is broken at all between where it was right and where it was wrong; then where.
+            [$from, $to] = $total < self::BROKEN && $tested === array_filter($tested, static fn (ContinuitySeen $test): bool => ! in_array($test->from, $net->pins, true)) ? self::ends($conclusion, $net) ?? [$net->pins[0], $net->pins[$half ?? 0]] : [$net->pins[0], $net->pins[$half ?? 0]];
             if ($half !== null) {
-                [$from, $to] = [$net->pins[0], $net->pins[$half]];
                 foreach (['closed', 'open'] as $result) {
                     $outcomes[] = new ProposedOutcome($result === 'closed' ? 'they are connected' : 'they are not', [$this->tested($evidence, $conclusion, $from, $to, $result === 'closed')], ['kind' => 'continuity', 'payload' => ['from' => $from, 'to' => $to, 'result' => $result]]);
                 }

@@ -138,6 +138,12 @@ final readonly class StepAdvisor
             $does = $does === [] ? array_slice(array_filter($steps, static fn (Step $step): bool => $step->action === 'watch' && $step->saves > 0.0), 0, 1) : $does;
             $steps = self::ahead($steps, static fn (Step $step): bool => in_array($step, $does, true));
         }
+        if (($steps[0] ?? null)?->risk === 'heat' && ! $conclusion->isQuiet() && ! self::measuredNow($conclusion)) {
+            // It is as before, and nothing was measured since something was repaired: what was wrong then may have been that.
+            $looks = array_filter($steps, static fn (Step $step): bool => $step->risk === 'none' && $step->bits > 0.0 && (in_array($step->action, ['run', 'read', 'function'], true) || $step->action === 'walk' && $step->site === $steps[0]->site));
+            usort($looks, static fn (Step $a, Step $b): int => $b->bits / $b->price <=> $a->bits / $a->price);
+            $steps = self::ahead($steps, static fn (Step $step): bool => $step === ($looks[0] ?? null));
+        }
         if ($conclusion->now->isFailing()) {
             // It fails now, and may not when it is switched on again: what tells something without that comes first.
             $steps = self::ahead($steps, static fn (Step $step): bool => $step->leavesItOn() && ($step->bits >= self::INFORMS || $step->action === 'function' || str_starts_with($step->site, 'bank ')));
@@ -262,6 +268,18 @@ final readonly class StepAdvisor
     {
         foreach ($conclusion->evidence as $seen) {
             if ($seen->abnormal && $seen->kind !== Evidence::COMPLAINT && $seen->state->sameParts($conclusion->now)) {
+                return true;
+            }
+        }
+
+        return false;
+    }
+
+    /** Whether anything at all was measured with the parts that are in now. */
+    private static function measuredNow(Conclusion $conclusion): bool
+    {
+        foreach ($conclusion->evidence as $seen) {
+            if (! in_array($seen->kind, [Evidence::COMPLAINT, Evidence::CHANGED, Evidence::CLEAN], true) && $seen->state->sameParts($conclusion->now)) {
                 return true;
             }
         }

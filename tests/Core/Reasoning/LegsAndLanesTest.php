@@ -15,6 +15,7 @@ use ZapTrace\Board\Settings;
 use ZapTrace\Reasoning\BoardFaults;
 use ZapTrace\Reasoning\Evidence;
 use ZapTrace\Reasoning\MachineState;
+use ZapTrace\Reasoning\Step;
 use ZapTrace\Signals\SignalEvidence;
 use ZapTrace\Signals\Situation;
 
@@ -193,5 +194,51 @@ final class LegsAndLanesTest extends TestCase
                 }
             }
         }
+    }
+
+    public function test_a_line_that_is_right_at_one_pin_and_wrong_at_another_is_measured_between_them(): void
+    {
+        // RFSH moves at U16.2, where it comes from, and floats at U10.1; what it selects is laid to the strobe of a bank.
+        [$bench] = self::refreshCut();
+        $step = array_values(array_filter($bench->steps(), static fn (Step $step): bool => $step->key() === 'continuity RFSH'))[0] ?? null;
+
+        self::assertLessThan(0.1, $bench->share('RFSH'));
+        self::assertStringContainsString('is U16.2 connected to U10.1?', $step->sentence ?? '');
+        self::assertSame('continuity RFSH', $bench->proposed()[0]);
+    }
+
+    /**
+     * @return array{Bench, Apprentice}
+     */
+    private static function refreshCut(): array
+    {
+        $sick = SickBench::with('tamarisk-two', new InjectedFault(FaultKind::OpenTrace, 'RFSH', 'U10.1'));
+        $apprentice = new Apprentice($sick);
+        $bench = Bench::with('tamarisk-two')->note('sign blank', 'count 1')->read('4100 00 FF')->read('3D00 00 00')->read(SickBench::swept($sick, '1'))
+            ->record('pin-walk', $apprentice->walked('U11', Situation::Running)['payload'])->note('closed u11.5 rp1.2', 'closed u11.10 rp1.3')
+            ->read(SickBench::swept($sick, 'screen'))->record('pin-walk', $apprentice->walked('U14', Situation::Running)['payload']);
+        foreach (['U8.13', 'U10.2', 'U10.1', 'U16.2'] as $pin) {
+            $bench = $bench->record('probe', $apprentice->probed($pin, Situation::Running)['payload']);
+        }
+
+        return [$bench->note('closed u10.6 u8.13'), $apprentice];
+    }
+
+    public function test_what_two_outputs_fought_over_they_fight_over_still_when_something_else_was_exchanged(): void
+    {
+        $sick = SickBench::with('halyard-16', new InjectedFault(FaultKind::ReadsHigh, 'U41'), new InjectedFault(FaultKind::OutputLow, 'U82.1'));
+        $bench = Bench::with('halyard-16')->note('sign blank')->read(SickBench::swept($sick, 'main'))->record('pin-walk', (new Apprentice($sick))->walked('U66', Situation::Running)['payload']);
+        $after = $bench->record('intervention', ['action' => 'replace', 'site' => 'U41', 'result' => 'as-before'])->record('pins-measured', ['chip' => 'U41', 'open' => []]);
+
+        self::assertContains('drop MD8', $bench->proposed());
+        self::assertContains('drop MD8', $after->proposed(), 'U41 is not on that line.');
+        self::assertNotContains('drop MD8', $after->record('intervention', ['action' => 'replace', 'site' => 'U48', 'result' => 'as-before'])->record('pins-measured', ['chip' => 'U48', 'open' => []])->proposed(), 'U48 is.');
+    }
+
+    public function test_after_a_repair_that_did_not_help_something_is_measured_before_the_next_part_comes_out(): void
+    {
+        $bench = self::refreshCut()[0]->note('open u16.2 u10.1')->record('intervention', ['action' => 'wire', 'site' => 'RFSH', 'result' => 'as-before']);
+
+        self::assertNotSame('heat', $bench->steps()[0]->risk, implode(', ', $bench->proposed()));
     }
 }
