@@ -230,7 +230,28 @@ final class BoardFaults
             }
         }
 
-        return array_values($this->tied($evidence) + $this->pulling($evidence) + $faults);
+        return array_values($this->tied($evidence) + $this->pulling($evidence) + $faults + ($coming ? $this->nowAndThen() : []));
+    }
+
+    /**
+     * What serves the memory, as it fails now and then: beside the ways in which it fails for good.
+     *
+     * @return array<string, SuspectedFault>
+     */
+    private function nowAndThen(): array
+    {
+        $faults = [];
+        foreach ($this->byId as $fault) {
+            $mode = $fault->mode;
+            if (in_array($fault->kind, [SiteKind::Buffer, SiteKind::Multiplexer, SiteKind::Select, SiteKind::Strobe], true) && $fault->part !== null && $mode->perRun === 0.0 && ! isset($mode->relief['reseat'])) {
+                $id = "{$fault->id}, now and then";
+                $shows = array_map(static fn (float $strength): float => self::PER_RUN * $strength, $mode->shows);
+                $prior = self::COMING * $fault->prior;
+                $faults[$id] = new SuspectedFault($id, $fault->site, $fault->kind, new FailureMode($mode->cause, $mode->name, $prior, $shows, $mode->relief, $mode->under, self::PER_RUN, self::PER_RUN * $mode->crash, $mode->ofPlace, $mode->hides), $fault->banks, $fault->lines, $fault->addressLines, $fault->part, $fault->seat, $fault->assembly, $fault->onset, $prior, $fault->outputs);
+            }
+        }
+
+        return $faults;
     }
 
     /**

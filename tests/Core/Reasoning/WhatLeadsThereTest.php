@@ -251,6 +251,18 @@ final class WhatLeadsThereTest extends TestCase
         self::assertLessThan(0.25 * $bench->share('U9'), $both->share('U9'));
     }
 
+    public function test_where_power_ons_come_and_go_an_output_of_a_multiplexer_may_come_and_go_too(): void
+    {
+        // VA2 stuck at U30.9 in one power-on of two; read while it showed.
+        $sick = SickBench::with('larkspur-64', new InjectedFault(FaultKind::OutputLow, 'U30.9'));
+        $bench = Bench::with('larkspur-64')->note('+5 u37 5.0', 'sign clean-banner', 'count pass')->read(SickBench::swept(SickBench::with('larkspur-64'), '0'))->record('power-ons', ['clean' => 3, 'failed' => 1]);
+        $read = $bench->read(SickBench::swept($sick, '0'));
+
+        self::assertGreaterThan(0.2, $read->share('U30'));
+        $now = array_values(array_filter($read->assess()->conclusion->suspected, static fn (SuspectedFault $fault): bool => $fault->id === 'U30/channel dead/A2, now and then'));
+        self::assertSame([0.5], array_map(static fn (SuspectedFault $fault): float => $fault->mode->perRun, $now));
+    }
+
     public function test_where_power_ons_come_and_go_a_crack_may_come_and_go_too(): void
     {
         $bench = Bench::with('halyard-16')->note('sign blank')->record('probe', ['pin' => 'U66.8', 'situation' => 'free-run', 'state' => 'silent', 'expected' => 'pulsing']);
