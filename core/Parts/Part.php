@@ -53,9 +53,11 @@ final readonly class Part
     }
 
     /**
+     * The same, read from the pinout anew.
+     *
      * @return list<Pin>
      */
-    public function drawnPins(): array
+    public function readPins(): array
     {
         $pins = [];
         foreach ($this->pinout as $place => $name) {

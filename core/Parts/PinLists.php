@@ -22,6 +22,6 @@ final class PinLists
         /** @var WeakMap<Part, list<Pin>> $kept */
         $kept = self::$kept ??= new WeakMap;
 
-        return $kept[$part] ??= $part->drawnPins();
+        return $kept[$part] ??= $part->readPins();
     }
 }

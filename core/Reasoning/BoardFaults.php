@@ -68,6 +68,9 @@ final class BoardFaults
     /** How much less surely it is let do so by what that goes by. */
     private const BY_ANOTHER = 0.6;
 
+    /** So many gates up the reset and the clock are followed. */
+    private const FAR = 5;
+
     /** A crack that comes and goes is so much rarer than one that stays; as with other parts. */
     private const COMING = 0.1;
 
@@ -110,7 +113,7 @@ final class BoardFaults
     /** @var array<string, array<string, true>> bank => parts that lead to what serves it */
     private array $leading = [];
 
-    /** @var array<string, true>|null */
+    /** @var array<string, true>|null pins that stop the processor */
     private ?array $stopping = null;
 
     /** @var list<self> those asked for last */
@@ -1184,14 +1187,9 @@ final class BoardFaults
             $this->stopping = array_fill_keys($this->structure->runsBy($processor, true), true);
             $reset = (new LineFaults($this->structure))->netOf($processor, ($this->board->chips[$processor] ?? null)->type->bus->reset ?? '')[0] ?? null;
             $this->stopping += $reset === null ? [] : [$reset => true];
-            $known = 0;
-            while ($known < count($this->stopping)) {
-                $known = count($this->stopping);
-                foreach (array_keys($this->stopping) as $pin) {
-                    foreach ($this->structure->driversOf($this->board->netlist->netOf((string) $pin)) as $driver) {
-                        $this->stopping += array_fill_keys($this->structure->inputsOf($driver), true);
-                    }
-                }
+            foreach (array_keys($this->stopping) as $pin) {
+                $net = $this->board->netlist->netOf((string) $pin);
+                $this->stopping += array_fill_keys(array_keys($net === null ? [] : $this->structure->inputsBehind($net, self::FAR)), true);
             }
         }
 

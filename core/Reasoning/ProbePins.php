@@ -423,13 +423,15 @@ final class ProbePins implements Proposer
             $tested = $this->measured($conclusion);
             $plan = ContinuityPlan::of($net, $tested);
             $half = $plan->half($shares);
-            // First whether it is broken at all between where it was right and where it was wrong; then where.
-            [$from, $to] = $total < self::BROKEN && $tested === array_filter($tested, static fn (ContinuitySeen $test): bool => ! in_array($test->from, $net->pins, true)) ? self::ends($conclusion, $net) ?? [$net->pins[0], $net->pins[$half ?? 0]] : [$net->pins[0], $net->pins[$half ?? 0]];
             if ($half !== null) {
+                // First whether it is broken at all between where it was right and where it was wrong; then where.
+                $isNew = array_filter($tested, static fn (ContinuitySeen $test): bool => in_array($test->from, $net->pins, true)) === [];
+                $ends = $isNew && $total < self::BROKEN ? self::ends($conclusion, $net) : null;
+                [$from, $to] = $ends ?? [$net->pins[0], $net->pins[$half]];
                 foreach (['closed', 'open'] as $result) {
                     $outcomes[] = new ProposedOutcome($result === 'closed' ? 'they are connected' : 'they are not', [$this->tested($evidence, $conclusion, $from, $to, $result === 'closed')], ['kind' => 'continuity', 'payload' => ['from' => $from, 'to' => $to, 'result' => $result]]);
                 }
-                $proposals[] = new Proposal('continuity', $net->name, "Power off: is {$from} connected to {$to}?", "halves the trace of {$net->name}", 'continuity', $outcomes, needs: Equipment::Meter);
+                $proposals[] = new Proposal('continuity', $net->name, "Power off: is {$from} connected to {$to}?", $ends === null ? "halves the trace of {$net->name}" : "tells a break in {$net->name} from a slip of the probe", 'continuity', $outcomes, needs: Equipment::Meter);
             }
             ['from' => $from, 'to' => $to] = $plan->past($shares);
             // No wire before the break was measured.

@@ -64,9 +64,6 @@ final readonly class ProofPlan
      */
     public static function of(BoardProfile $board, array $samples, MachineState $now, float $confidence): self
     {
-        $shown = 0;
-        $of = 0;
-        $between = 0;
         $failing = null;
         /** @var list<array{state: MachineState, shown: int, of: int, after: int}> $groups */
         $groups = [];
@@ -92,17 +89,7 @@ final readonly class ProofPlan
                 'of' => $group['of'] + ($count->failed > 0 ? $count->failed + $count->clean + $group['after'] : 0),
                 'after' => $count->failed > 0 ? 0 : $group['after'] + $count->clean,
             ];
-            if ($count->failed > 0) {
-                // It was there all along: the clean ones since it was seen last tell how often it shows.
-                $shown += $count->failed;
-                $of += $count->failed + $count->clean + $between;
-                $between = 0;
-                $failing = $state;
-            } elseif ($failing?->sameParts($state) === true && ! $state->sameParts($now)) {
-                $of += $count->clean;
-            } else {
-                $between += $count->clean;
-            }
+            $failing = $count->failed > 0 ? $state : $failing;
             if ($count->failed > 0 || ! $state->sameParts($now)) {
                 $clean = 0;
                 $minutes = 0.0;
@@ -111,10 +98,7 @@ final readonly class ProofPlan
                 $minutes += $count->minutes;
             }
         }
-        [$coming, $goes] = self::thatComeAndGo($groups, $now);
-        if ($goes) {
-            ['shown' => $shown, 'of' => $of] = $coming;
-        }
+        [$shown, $of] = self::counted($groups, $now);
         $interval = $shown < self::UNCOUNTED && ($shown === 0 || $shown === $of) ? WilsonInterval::of(self::UNCOUNTED, self::UNCOUNTED) : WilsonInterval::of($shown, $of);
         $functions = array_fill_keys(array_map(static fn (TestedFunction $function): string => $function->id, $board->functions), null);
         foreach (Sample::of($samples, FunctionTested::class) as ['state' => $state, 'what' => $tested]) {
@@ -127,26 +111,33 @@ final readonly class ProofPlan
     }
 
     /**
-     * How often what comes and goes showed, with whatever parts in; and whether it is that which showed last. What failed each
-     * time before was another fault, and tells nothing of how often this one shows.
+     * How often the fault showed. Where that which showed last comes and goes, what failed each time before was another one, and
+     * tells nothing of how often this one shows.
      *
-     * @param  list<array{state: MachineState, shown: int, of: int, after: int}>  $groups  power-ons with the same parts in
-     * @return array{array{shown: int, of: int}, bool}
+     * @param  list<array{state: MachineState, shown: int, of: int, after: int}>  $groups  power-ons with the same parts in: how often it showed, of how many until it showed last, and how many after that
+     * @return array{int, int} how often, and of how many
      */
-    private static function thatComeAndGo(array $groups, MachineState $now): array
+    private static function counted(array $groups, MachineState $now): array
     {
-        $coming = ['shown' => 0, 'of' => 0];
+        $all = $coming = [0, 0];
         $goes = false;
-        foreach ($groups as $group) {
-            // Once something else is in, those after it showed last were with the fault in there, too.
-            $of = $group['of'] + ($group['state']->sameParts($now) ? 0 : $group['after']);
-            if ($group['shown'] > 0) {
-                $goes = $of > $group['shown'];
-                $coming = $goes ? ['shown' => $coming['shown'] + $group['shown'], 'of' => $coming['of'] + $of] : $coming;
+        $between = 0;
+        $failing = null;
+        foreach ($groups as ['state' => $state, 'shown' => $shown, 'of' => $of, 'after' => $after]) {
+            $failing = $shown > 0 ? $state : $failing;
+            // Once something else is in, those after it showed last were with the fault in there, too; others tell when it shows again.
+            $still = $failing?->sameParts($state) === true && ! $state->sameParts($now) ? $after : 0;
+            if ($shown > 0) {
+                $goes = $of + $still > $shown;
+                $all = [$all[0] + $shown, $all[1] + $between + $of];
+                $coming = $goes ? [$coming[0] + $shown, $coming[1] + $of + $still] : $coming;
+                $between = 0;
             }
+            $all[1] += $still;
+            $between += $after - $still;
         }
 
-        return [$coming, $goes];
+        return $goes ? $coming : $all;
     }
 
     /**
