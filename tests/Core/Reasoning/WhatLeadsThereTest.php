@@ -370,6 +370,17 @@ final class WhatLeadsThereTest extends TestCase
         self::assertSame(0.2, $crash['U21/dead'], 'The screen latch does not.');
     }
 
+    public function test_a_blank_screen_is_laid_to_a_resistor_no_sooner_than_to_a_gate(): void
+    {
+        // Common practice: a capacitor or a resistor of dozens holds the reset; a counter that stands keeps the picture away.
+        $bench = Bench::with('tamarisk-two')->note('-5 u38 -5.0', '+5 u51 5.0', '+12 u38 12.0', 'sign blank', 'run plug-in pass');
+        $blank = array_values(array_filter($bench->assess()->conclusion->evidence, static fn (Evidence $seen): bool => $seen->kind === Evidence::SIGN))[0];
+
+        self::assertLessThanOrEqual($blank->strengths['U39'], $blank->strengths['R1']);
+        self::assertLessThan($bench->share('J1') + 0.005, $bench->share('R1'));
+        self::assertLessThan($bench->share('U39') * 2.0, $bench->share('F1'));
+    }
+
     public function test_a_likely_part_is_touched_though_what_comes_in_is_wrong_to_see_whether_it_drives_at_all(): void
     {
         // Without U7 the processor gets no answer and stands still: all that comes in at U7 does, too.
