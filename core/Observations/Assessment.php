@@ -129,8 +129,14 @@ final readonly class Assessment
         foreach ($interpreters->together() as $interpreter) {
             array_push($evidence, ...$interpreter->together($samples, $board, $modes));
         }
+        $through = [];
         foreach ($runs as $group) {
-            array_push($evidence, ...(new DiagnosticEvidence($board, $modes))->of($group['diagnostic'], $group['results'], $group['state'], $group['observations']));
+            $id = $group['diagnostic']->id;
+            $through[$id] = ($through[$id] ?? 0) + (int) self::gotThrough($group['results']);
+        }
+        foreach ($runs as $group) {
+            $alike = self::gotThrough($group['results']) ? $through[$group['diagnostic']->id] : 1;
+            array_push($evidence, ...(new DiagnosticEvidence($board, $modes))->of($group['diagnostic'], $group['results'], $group['state'], $group['observations'], $alike));
         }
         $mapper = new MemoryMapper($board);
         $present = [];
@@ -186,6 +192,14 @@ final readonly class Assessment
             $out->problems[0] ?? '', $likeliest,
             ProofPlan::of($board, $this->samples, $this->now, $confidence),
         );
+    }
+
+    /**
+     * @param  list<DiagnosticResult>  $results
+     */
+    private static function gotThrough(array $results): bool
+    {
+        return array_filter($results, static fn (DiagnosticResult $result): bool => $result->key === DiagnosticResult::NOTHING) === [];
     }
 
     /**

@@ -56,6 +56,9 @@ final class BoardFaults
     /** How a multiplexer shows whose select or enable is lost. */
     private const SWITCHED = ['bank-multiplexer' => 0.85, 'bank-alias' => 0.3, 'bank-strobe' => 0.3, 'bank-places' => 0.3, 'high' => 0.2];
 
+    /** Of a part with several outputs so often one fails and the others do not. */
+    private const ONE_OUTPUT = 0.75;
+
     /** How much less the lines of one multiplexer are lost where several lose their select or enable. */
     private const OF_SEVERAL = 0.1;
 
@@ -233,7 +236,7 @@ final class BoardFaults
             }
         }
 
-        return array_values($this->tied($evidence) + $this->pulling($evidence) + $faults + ($coming ? $this->nowAndThen() : []));
+        return array_values($this->tied($evidence) + $this->pulling($evidence) + $this->outputsAlone($evidence) + $faults + ($coming ? $this->nowAndThen() : []));
     }
 
     /**
@@ -283,7 +286,7 @@ final class BoardFaults
      */
     private function pulling(array $evidence): array
     {
-        $held = array_values(array_filter($this->modes->of('trace'), static fn (FailureMode $mode): bool => $mode->name === SignalEvidence::HELD))[0] ?? null;
+        $held = $this->held();
         if ($held === null) {
             return [];
         }
@@ -307,6 +310,62 @@ final class BoardFaults
         }
 
         return $faults;
+    }
+
+    /**
+     * Of a part with several outputs mostly one fails. Where one was seen to be wrong: that it alone has failed, which shows as
+     * when its line is held, and leaves what its other outputs serve.
+     *
+     * @param  list<Evidence>  $evidence
+     * @return array<string, SuspectedFault>
+     */
+    private function outputsAlone(array $evidence): array
+    {
+        $held = $this->held();
+        if ($held === null) {
+            return [];
+        }
+        $faults = [];
+        foreach ($evidence as $seen) {
+            foreach (in_array($seen->kind, [Evidence::PROBE, Evidence::CONTENTION], true) && $seen->abnormal ? array_keys($seen->strengths) : [] as $site) {
+                $output = SignalEvidence::outputOf((string) $site);
+                $net = $output === null ? null : $this->board->netlist->netOf($output);
+                if ($net === null) {
+                    continue;
+                }
+                $ref = Netlist::chipOf($output);
+                $dead = ($this->ofSeat[$ref]['dead'] ?? [])[0] ?? null;
+                $several = $this->structure->outputsOf($ref);
+                if ($dead === null || $several < 2 || ! in_array(($this->board->chips[$ref] ?? null)?->kind(), ['logic', 'programmed'], true) || $this->isOwn($output)) {
+                    continue;
+                }
+                [$banks, $lines, $addresses, $shows] = $this->memoryBehind($net, $held->name);
+                $prior = self::ONE_OUTPUT * $dead->mode->prior / $several;
+                $id = "{$ref}/output stuck/".Netlist::numberOf($output);
+                $faults[$id] ??= new SuspectedFault($id, $dead->site, $dead->kind, new FailureMode($dead->mode->cause, 'output stuck', $prior, [...array_intersect_key($dead->mode->shows, [Evidence::HOT => 0, Evidence::COLD => 0]), ...$shows], $dead->mode->relief, crash: $this->crash($net, $held->name, $held->crash)), $banks, $lines, $addresses, $dead->part, $dead->seat, $dead->assembly, 0, $prior, [$output]);
+            }
+        }
+
+        return $faults;
+    }
+
+    private function held(): ?FailureMode
+    {
+        return array_values(array_filter($this->modes->of('trace'), static fn (FailureMode $mode): bool => $mode->name === SignalEvidence::HELD))[0] ?? null;
+    }
+
+    /** Whether an output is the subject of a fault already, whatever was seen. */
+    private function isOwn(string $output): bool
+    {
+        foreach ($this->ofSeat[Netlist::chipOf($output)] ?? [] as $faults) {
+            foreach ($faults as $fault) {
+                if (in_array($output, $fault->outputs, true)) {
+                    return true;
+                }
+            }
+        }
+
+        return false;
     }
 
     /**

@@ -41,9 +41,10 @@ final class DiagnosticEvidence
     /**
      * @param  non-empty-list<DiagnosticResult>  $results  of each run
      * @param  list<string>  $observations  those the runs were recorded in
+     * @param  int  $alike  states in which it got through, this one among them
      * @return list<Evidence>
      */
-    public function of(Diagnostic $diagnostic, array $results, MachineState $state, array $observations = []): array
+    public function of(Diagnostic $diagnostic, array $results, MachineState $state, array $observations = [], int $alike = 1): array
     {
         $id = sha1($state->key())."/{$diagnostic->id}";
         $keys = array_map(static fn (DiagnosticResult $result): string => $result->key, $results);
@@ -52,7 +53,7 @@ final class DiagnosticEvidence
         if ($diagnostic->namesOne()) {
             $abnormal = array_filter($keys, static fn (string $key): bool => $key !== DiagnosticResult::PASS) !== [];
 
-            return [new Evidence($id, Evidence::RUNS, $abnormal, $this->modes->rate('runOnce'), $this->modes->rate('passMiss'), [], [], [], 1.0, $state, $this->words($diagnostic, $results), $observation, setup: $abnormal ? self::table($diagnostic) : null, runs: new RunGroup($diagnostic, $keys, $reach))];
+            return [new Evidence($id, Evidence::RUNS, $abnormal, $this->modes->rate('runOnce'), $this->modes->rate('passMiss'), [], [], [], 1.0, $state, $this->words($diagnostic, $results), $observation, setup: $abnormal ? self::table($diagnostic) : null, runs: new RunGroup($diagnostic, $keys, $reach, $alike))];
         }
         // Whether it got through at all tells as much of one that reports everything as of one that names one thing. What goes
         // step by step runs by itself: how far it comes is what it says.
@@ -61,7 +62,7 @@ final class DiagnosticEvidence
         foreach ($diagnostic->reports === 'step' ? [] : [DiagnosticResult::NOTHING => $hung, DiagnosticOutcome::THROUGH => count($keys) - $hung] as $key => $times) {
             if ($times > 0) {
                 $words = "the {$diagnostic->name} gave ".($key === DiagnosticResult::NOTHING ? 'no' : 'a').' result ('.self::alike($times, count($keys)).')';
-                $evidence[] = new Evidence("{$id}/{$key}", Evidence::RUNS, $key === DiagnosticResult::NOTHING, $this->modes->rate('runOnce'), $this->modes->rate('passMiss'), [], [], [], 1.0, $state, $words, $observation, runs: new RunGroup($diagnostic, array_fill(0, $times, $key), $reach));
+                $evidence[] = new Evidence("{$id}/{$key}", Evidence::RUNS, $key === DiagnosticResult::NOTHING, $this->modes->rate('runOnce'), $this->modes->rate('passMiss'), [], [], [], 1.0, $state, $words, $observation, runs: new RunGroup($diagnostic, array_fill(0, $times, $key), $reach, $alike));
             }
         }
         foreach (array_unique($keys) as $number => $key) {

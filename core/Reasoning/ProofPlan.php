@@ -70,10 +70,11 @@ final readonly class ProofPlan
         $clean = 0;
         $minutes = 0.0;
         $counts = Sample::of($samples, PowerOnCount::class);
-        $shows = [];
+        $shows = $with = [];
         foreach ($counts as ['what' => $count]) {
             $shows[$count->diagnostic] = ($shows[$count->diagnostic] ?? false) || $count->failed > 0;
         }
+        $set = $now->settings->key();
         foreach ($counts as ['state' => $state, 'what' => $count]) {
             if ($count->diagnostic !== '' && ! $shows[$count->diagnostic]) {
                 continue; // It never showed this fault: that it passes counts for nothing.
@@ -84,16 +85,19 @@ final readonly class ProofPlan
                 $group = null;
             }
             $group ??= ['state' => $state, 'shown' => 0, 'of' => 0, 'after' => 0];
+            $settings = $state->settings->key();
+            $with[$settings] = ($with[$settings] ?? false) || $count->failed > 0;
             $groups[] = [
                 'state' => $group['state'], 'shown' => $group['shown'] + $count->failed,
                 'of' => $group['of'] + ($count->failed > 0 ? $count->failed + $count->clean + $group['after'] : 0),
-                'after' => $count->failed > 0 ? 0 : $group['after'] + $count->clean,
+                // With a link moved the fault may be out of play: that it does not show then is no sign that it comes and goes.
+                'after' => $count->failed > 0 ? 0 : $group['after'] + ($with[$settings] ? $count->clean : 0),
             ];
             $failing = $count->failed > 0 ? $state : $failing;
             if ($count->failed > 0 || ! $state->sameParts($now)) {
                 $clean = 0;
                 $minutes = 0.0;
-            } else {
+            } elseif ($settings === $set) {
                 $clean += $count->clean;
                 $minutes += $count->minutes;
             }

@@ -199,7 +199,8 @@ final readonly class Reasoner
             return $seen->setup === $fault->site && ($seen->abnormal || $seen->kind === Evidence::SETUP) ? ($seen->kind === Evidence::SETUP ? 0.99 : 0.9) : 0.0;
         }
         if ($seen->kind === Evidence::COMPLAINT) {
-            if ($fault->banks !== null && $fault->onset === 0 && ! in_array($fault->kind, [SiteKind::Link, SiteKind::Part], true) && array_intersect($fault->banks, $this->reached->of($seen->state->settings)) === []) {
+            $servesOnlyThose = $fault->outputs !== [] || ! in_array($fault->kind, [SiteKind::Link, SiteKind::Part], true);
+            if ($fault->banks !== null && $fault->onset === 0 && $servesOnlyThose && array_intersect($fault->banks, $this->reached->of($seen->state->settings)) === []) {
                 return 0.0; // A bank that nothing reaches cannot be complained of.
             }
 
@@ -649,7 +650,8 @@ final readonly class Reasoner
                 $perRun[$fault->id] = min(0.95, $fault->mode->perRun * $left * $seen->state->sharpens($fault));
             }
             if ($stops > 0.0) {
-                $crash[$fault->id] = $stops * $left;
+                // What does not come and go lets it through in every state or in none, and is cleared once by all of them.
+                $crash[$fault->id] = $comes || $group->alike === 1 ? $stops * $left : 1.0 - (1.0 - $stops * $left) ** (1.0 / $group->alike);
             }
         }
         $numbers = array_flip(array_map(strval(...), array_keys($diagnostic->codes)));

@@ -59,9 +59,10 @@ final readonly class RunDiagnostic implements Opener
         }
         $results = [...$codes, DiagnosticResult::PASS, DiagnosticResult::NOTHING];
         $outcomes = [];
+        $alike = $this->throughs($conclusion, $diagnostic) + (int) ($before === null);
         $foreseen = new DiagnosticEvidence($conclusion->board, $modes);
         foreach ($results as $result) {
-            $evidence = $foreseen->of($diagnostic, [...$known, $diagnostic->read($result)], $conclusion->now);
+            $evidence = $foreseen->of($diagnostic, [...$known, $diagnostic->read($result)], $conclusion->now, alike: max(1, $alike));
             $words = match (true) {
                 $result === DiagnosticResult::PASS => 'it passes',
                 $result === DiagnosticResult::NOTHING => 'it gives no result',
@@ -102,6 +103,19 @@ final readonly class RunDiagnostic implements Opener
         }
 
         return null;
+    }
+
+    /** In how many states of the machine it got through. */
+    private function throughs(Conclusion $conclusion, Diagnostic $diagnostic): int
+    {
+        $states = [];
+        foreach ($conclusion->evidence as $seen) {
+            if ($seen->runs !== null && $seen->runs->diagnostic->id === $diagnostic->id && $seen->runs->gotThrough()) {
+                $states[$seen->state->key()] = true;
+            }
+        }
+
+        return count($states);
     }
 
     private function ran(Conclusion $conclusion, Diagnostic $diagnostic): bool

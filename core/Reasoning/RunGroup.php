@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace ZapTrace\Reasoning;
 
 use ZapTrace\Diagnostics\Diagnostic;
+use ZapTrace\Diagnostics\DiagnosticResult;
 
 /**
  * The runs of one diagnostic in one state of the machine, and what it could meet there.
@@ -14,11 +15,18 @@ final readonly class RunGroup
     /**
      * @param  non-empty-list<string>  $results  keys of the results, in the order of the runs
      * @param  array<string, float>  $reach  bank => the part of it that the diagnostic covers as the links stand
+     * @param  int  $alike  states in which it got through, this one among them: what does not come and go lets it through in all or in none
      */
     public function __construct(
         public Diagnostic $diagnostic,
         public array $results,
         public array $reach,
+        public int $alike = 1,
     ) {
+    }
+
+    public function gotThrough(): bool
+    {
+        return ! in_array(DiagnosticResult::NOTHING, $this->results, true);
     }
 }

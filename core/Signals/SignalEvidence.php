@@ -338,6 +338,12 @@ final readonly class SignalEvidence
         return "{$pin} drives";
     }
 
+    /** The output that one of these is about; null for another site. */
+    public static function outputOf(string $site): ?string
+    {
+        return str_ends_with($site, self::output('')) ? substr($site, 0, -strlen(self::output(''))) : null;
+    }
+
     /** What was measured along a trace, by the evidence that came of it; null for other evidence. */
     public static function continuity(Evidence $seen): ?ContinuitySeen
     {

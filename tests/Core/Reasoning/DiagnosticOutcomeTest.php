@@ -49,6 +49,17 @@ final class DiagnosticOutcomeTest extends TestCase
         yield 'any' => ['any'];
     }
 
+    public function test_what_is_always_there_lets_a_diagnostic_through_each_time_or_never(): void
+    {
+        $chance = fn (array $results, array $perRun = []): float => $this->outcome($results, 'any', ['f' => [1 => 1.0]], $perRun, ['f' => 0.5])->chance(['f']);
+
+        // One half for its being of the kind that lets it through; what the runs say besides is much the same.
+        self::assertEqualsWithDelta(0.5, $chance(['through', 'through', 'through']), 0.01);
+        self::assertEqualsWithDelta($chance(['through']), $chance(['through', 'through', 'through']), 0.01);
+        self::assertLessThan(0.6 * $chance(['through'], ['f' => 0.9]), $chance(['through', 'through'], ['f' => 0.9]), 'What comes and goes may do otherwise each time.');
+        self::assertLessThan(0.3, $chance(['through', 'nothing']));
+    }
+
     public function test_of_two_bad_bits_the_lowest_is_named_by_one_that_looks_from_below(): void
     {
         $faults = ['a' => [2 => 1.0], 'b' => [5 => 1.0]];

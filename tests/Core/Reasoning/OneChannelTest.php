@@ -12,6 +12,7 @@ use ZapTrace\Bench\Apprentice;
 use ZapTrace\Bench\FaultKind;
 use ZapTrace\Bench\InjectedFault;
 use ZapTrace\Reasoning\Evidence;
+use ZapTrace\Reasoning\SuspectedFault;
 use ZapTrace\Signals\Situation;
 use ZapTrace\Signals\Structure;
 
@@ -43,6 +44,49 @@ final class OneChannelTest extends TestCase
         self::assertSame('U42', $bench->leading());
         self::assertGreaterThan(5.0 * $bench->share('SA5'), $bench->share('U42'));
         self::assertNotContains('fix SA5', array_slice($bench->proposed(), 0, 2));
+    }
+
+    public function test_an_output_that_alone_fails_leaves_what_the_others_of_its_part_serve(): void
+    {
+        // Half of a flip-flop strobes the memory of the riser, the other half switches the multiplexers of the board's own.
+        $sick = SickBench::with('halyard-16', new InjectedFault(FaultKind::OutputLow, 'U69.6'));
+        $bench = Bench::with('halyard-16')->note('sign blank', 'u87.1 low')
+            ->record('setting', ['ref' => 'LK1', 'position' => 'off', 'since' => 'now', 'result' => 'cured'])
+            ->record('pin-walk', (new Apprentice($sick))->walked('U69', Situation::Running)['payload'])
+            ->record('continuity', ['from' => 'U69.6', 'to' => 'U87.1', 'result' => 'closed']);
+
+        self::assertSame('U69', $bench->leading());
+        $faults = $bench->assess()->conclusion->posterior->faults;
+        self::assertGreaterThan($faults['/RASQ/held or shorted'], $faults['U69/output stuck/6'], 'Nothing but the riser hangs on that output.');
+        self::assertGreaterThan(4.0 * $faults['U69/dead'], $faults['U69/output stuck/6']);
+        self::assertSame(['U69.6'], array_values(array_filter($bench->assess()->conclusion->suspected, static fn (SuspectedFault $fault): bool => $fault->id === 'U69/output stuck/6'))[0]->outputs);
+        self::assertArrayNotHasKey('U69/output stuck/5', $faults, 'That one is right.');
+    }
+
+    public function test_a_diagnostic_that_gets_through_again_says_no_more_than_that_it_did(): void
+    {
+        // The ROM of the system: with four dead ones in five no test gets through, and it did each time.
+        $bench = Bench::with('larkspur-64')->note('sign blank', 'count 2');
+        $more = $bench->note('reseat u26 same', 'count 2', 'reseat u25 same', 'count 2');
+        $odds = static fn (Bench $bench): float => self::throughs($bench, 'U2/dead');
+
+        self::assertEqualsWithDelta($odds($bench), $odds($more), 0.02);
+        self::assertEqualsWithDelta(0.2, $odds($more), 0.02, 'From the table of failure modes.');
+    }
+
+    /** What the runs of all diagnostics make of the chance of a fault that shows in none of their results. */
+    private static function throughs(Bench $bench, string $fault): float
+    {
+        $conclusion = $bench->assess()->conclusion;
+        $chance = 1.0;
+        foreach ($conclusion->evidence as $number => $seen) {
+            if ($seen->kind === Evidence::RUNS) {
+                $report = $conclusion->network->findings[$number];
+                $chance *= $report->chance([$fault, 'U10/dead']) / $report->chance(['U10/dead']);
+            }
+        }
+
+        return $chance;
     }
 
     public function test_a_bank_that_reads_the_same_everywhere_has_not_lost_an_address_line(): void

@@ -87,6 +87,18 @@ final class ProofAndExperienceTest extends TestCase
         self::assertSame([2, 52, 0], $plan('exchange u23 cured', 'power-ons 48', 'power-ons 1 failed 1', 'fit u14 new cured'), 'It was not the part.');
     }
 
+    public function test_clean_runs_with_a_link_moved_tell_nothing_of_how_often_it_shows_and_prove_nothing(): void
+    {
+        $bench = Bench::with('tamarisk-two')->note('power-ons 3 failed 3')
+            ->record('setting', ['ref' => 'LK1', 'position' => '16K', 'since' => 'now', 'result' => 'cured'])->note('power-ons 9');
+        self::assertSame([3, 3, 0], (static fn (ProofPlan $plan): array => [$plan->shown, $plan->of, $plan->clean])(self::plan($bench->note('exchange u37 cured'))), 'The bank may have been out of play.');
+        $back = $bench->note('exchange u37 cured', 'power-ons 9')->record('setting', ['ref' => 'LK1', 'position' => '32K', 'since' => 'now', 'result' => 'cured']);
+        self::assertSame(0, self::plan($back)->clean, 'Nine without the bank are no proof of it.');
+        self::assertSame(2, self::plan($back->note('power-ons 2'))->clean);
+        // Where it has shown with the link moved as well, clean ones there count.
+        self::assertSame([4, 12], (static fn (ProofPlan $plan): array => [$plan->shown, $plan->of])(self::plan($bench->note('power-ons 1 failed 1', 'power-ons 8', 'exchange u37 cured'))));
+    }
+
     public function test_what_shows_with_the_parts_that_are_in_is_not_proved_by_clean_runs(): void
     {
         $works = ['keys works', 'tape works', 'printer works', 'picture works', 'memory works'];
