@@ -61,7 +61,7 @@ final readonly class MemoryMapper
 
         $apart = array_combine(array_keys($tallies), array_map(static fn (Tally $tally, AliasSearch $alias): array => $alias->apart($tally), $tallies, $aliases));
 
-        return new MemoryMapping($readings, max(0, $failed), $outside, $bits, $patterns, $findings, $apart, array_map(static fn (): bool => true, array_filter($tallies, static fn (Tally $tally): bool => $tally->isForeign())));
+        return new MemoryMapping($readings, max(0, $failed), $outside, $bits, $patterns, $findings, $apart, array_map(static fn (): bool => true, array_filter($tallies, static fn (Tally $tally): bool => $tally->isForeign())), array_map(static fn (): bool => true, array_filter($tallies, static fn (Tally $tally): bool => $tally->isWrongEverywhere())));
     }
 
     /**

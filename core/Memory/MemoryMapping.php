@@ -18,6 +18,7 @@ final readonly class MemoryMapping
      * @param  list<PatternFinding>  $findings
      * @param  array<string, list<int>>  $apart  bank => address lines in which addresses differ that were read right and hold different bytes
      * @param  array<string, true>  $foreign  banks in which what was read wrong was written nowhere
+     * @param  array<string, true>  $everywhere  banks in which all of many readings were wrong
      */
     public function __construct(
         public int $readings,
@@ -28,6 +29,7 @@ final readonly class MemoryMapping
         public array $findings,
         public array $apart = [],
         public array $foreign = [],
+        public array $everywhere = [],
     ) {
     }
 

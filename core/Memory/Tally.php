@@ -17,6 +17,12 @@ final class Tally
     /** So many wrong readings say that they were written nowhere. */
     private const SEVERAL = 5;
 
+    /** Of so many readings some are right by chance or otherwise, where half of the cells are reached; */
+    private const MANY = 32;
+
+    /** not of more than this part of them. */
+    private const HARDLY = 0.04;
+
     /** @var array<int, BitTally> by data line */
     public array $bits = [];
 
@@ -80,6 +86,21 @@ final class Tally
         }
 
         return $wrong >= self::SEVERAL;
+    }
+
+    /**
+     * Whether all of many readings were wrong, as none are that miss one or two address lines: where those are as they should
+     * be, the right cell is read.
+     */
+    public function isWrongEverywhere(): bool
+    {
+        $wrong = 0;
+        foreach ($this->slices as $slice) {
+            $differs = $slice->masked($slice->block->expected ^ $slice->block->read);
+            $wrong += strlen($differs) - substr_count($differs, "\0");
+        }
+
+        return $this->readings() >= self::MANY && $wrong >= (1.0 - self::HARDLY) * $this->readings();
     }
 
     /**

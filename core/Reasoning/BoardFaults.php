@@ -32,6 +32,11 @@ final class BoardFaults
     /** The same of what that goes by. */
     private const FURTHER_UNSELECTED = 0.4;
 
+    /** The same when that very output has failed: stuck the other way, the ROM is selected all the time. */
+    private const OUTPUT_UNSELECTED = 0.7;
+
+    private const FURTHER_OUTPUT_UNSELECTED = 0.5;
+
     /** So often nothing is seen of a diagnostic when the port that it shows by has failed. */
     private const UNSEEN = 0.85;
 
@@ -100,6 +105,9 @@ final class BoardFaults
 
     /** The faults of so many boards are kept: they follow from the board and the modes, which do not change. */
     private const KEPT = 4;
+
+    /** @var array<string, float>|null */
+    private ?array $against = null;
 
     /** @var array<string, SuspectedFault> */
     private array $byId = [];
@@ -321,32 +329,54 @@ final class BoardFaults
      */
     private function outputsAlone(array $evidence): array
     {
-        $held = $this->held();
-        if ($held === null) {
-            return [];
-        }
         $faults = [];
         foreach ($evidence as $seen) {
             foreach (in_array($seen->kind, [Evidence::PROBE, Evidence::CONTENTION], true) && $seen->abnormal ? array_keys($seen->strengths) : [] as $site) {
                 $output = SignalEvidence::outputOf((string) $site);
-                $net = $output === null ? null : $this->board->netlist->netOf($output);
-                if ($net === null) {
+                $dead = $output === null ? null : $this->ofSeat[Netlist::chipOf($output)]['dead'][0] ?? null;
+                if ($output === null || $dead === null || $this->isOwn($output)) {
                     continue;
                 }
-                $ref = Netlist::chipOf($output);
-                $dead = ($this->ofSeat[$ref]['dead'] ?? [])[0] ?? null;
-                $several = $this->structure->outputsOf($ref);
-                if ($dead === null || $several < 2 || ! in_array(($this->board->chips[$ref] ?? null)?->kind(), ['logic', 'programmed'], true) || $this->isOwn($output)) {
-                    continue;
+                foreach ($this->failingAlone($this->board->chips[$dead->seat], $dead->mode, [$output]) as ['mode' => $mode, 'banks' => $banks, 'lines' => $lines, 'addresses' => $addresses, 'share' => $share]) {
+                    $id = "{$dead->seat}/{$mode->name}/".Netlist::numberOf($output);
+                    $faults[$id] ??= new SuspectedFault($id, $dead->site, $dead->kind, $mode, $banks, $lines, $addresses, $dead->part, $dead->seat, $dead->assembly, 0, $share * $mode->prior, [$output]);
                 }
-                [$banks, $lines, $addresses, $shows] = $this->memoryBehind($net, $held->name);
-                $prior = self::ONE_OUTPUT * $dead->mode->prior / $several;
-                $id = "{$ref}/output stuck/".Netlist::numberOf($output);
-                $faults[$id] ??= new SuspectedFault($id, $dead->site, $dead->kind, new FailureMode($dead->mode->cause, 'output stuck', $prior, [...array_intersect_key($dead->mode->shows, [Evidence::HOT => 0, Evidence::COLD => 0]), ...$shows], $dead->mode->relief, crash: $this->crash($net, $held->name, $held->crash)), $banks, $lines, $addresses, $dead->part, $dead->seat, $dead->assembly, 0, $prior, [$output]);
             }
         }
 
         return $faults;
+    }
+
+    /**
+     * How outputs of a part with several fail alone.
+     *
+     * @param  list<string>  $outputs  pins
+     * @return array<string, array{mode: FailureMode, banks: list<string>|null, lines: list<int>|null, addresses: list<int>|null, share: float}> by output, with its share of what fails of the part; none where the part is no logic
+     */
+    private function failingAlone(Chip $chip, FailureMode $dead, array $outputs): array
+    {
+        $held = $this->held();
+        $several = $this->structure->outputsOf($chip->ref);
+        if ($held === null || $several < 2 || ! in_array($chip->kind(), ['logic', 'programmed'], true)) {
+            return [];
+        }
+        $alone = [];
+        foreach ($outputs as $output) {
+            $net = $this->board->netlist->netOf($output);
+            if ($net !== null) {
+                [$banks, $lines, $addresses, $shows] = $this->memoryBehind($net, $held->name);
+                $share = $this->against()[$output] ?? 0.0;
+                foreach ($share > 0.0 ? self::AGAINST : [] as $kind => $strength) {
+                    $banks ??= array_map(static fn (Bank $bank): string => $bank->name, array_values($this->board->banks));
+                    $shows[$kind] = max($shows[$kind] ?? 0.0, $share * $strength);
+                }
+                $warmth = array_intersect_key($dead->shows, [Evidence::HOT => 0, Evidence::COLD => 0]);
+                $mode = new FailureMode($dead->cause, 'output stuck', $dead->prior, [...$warmth, ...$shows], $dead->relief, crash: $this->crash($net, $held->name, $held->crash));
+                $alone[$output] = ['mode' => $mode, 'banks' => $banks, 'lines' => $lines, 'addresses' => $addresses, 'share' => self::ONE_OUTPUT / $several];
+            }
+        }
+
+        return $alone;
     }
 
     private function held(): ?FailureMode
@@ -1029,10 +1059,11 @@ final class BoardFaults
         $known = array_flip(array_map(static fn (SuspectedFault $fault): string => $fault->seat, $this->byId));
         $mapped = array_flip(array_filter(array_map(static fn (MapRange $range): string => $range->chip ?? '', $this->board->map->ranges)));
         $behind = $this->behindServers();
-        $selecting = array_fill_keys(array_map(strval(...), array_keys($this->enablesOf(array_map(strval(...), array_keys($mapped)), ['rom', 'eprom']))), self::UNSELECTED);
-        foreach (array_map(strval(...), array_keys($selecting)) as $ref) {
-            $selecting += array_fill_keys(array_map(strval(...), array_keys($this->enablesOf([$ref]))), self::FURTHER_UNSELECTED);
-        }
+        $selects = $this->enablingPins(array_map(strval(...), array_keys($mapped)), ['rom', 'eprom']);
+        $selecting = array_fill_keys(array_map(Netlist::chipOf(...), $selects), self::UNSELECTED);
+        $further = $this->enablingPins(array_map(strval(...), array_keys($selecting)));
+        $selecting += array_fill_keys(array_map(Netlist::chipOf(...), $further), self::FURTHER_UNSELECTED);
+        $byOutput = array_fill_keys($selects, self::OUTPUT_UNSELECTED) + array_fill_keys($further, self::FURTHER_OUTPUT_UNSELECTED);
         foreach ($this->running() as $ref => $share) {
             $selecting[$ref] ??= self::CRASH * $share;
         }
@@ -1062,10 +1093,45 @@ final class BoardFaults
                         isset($selecting[$chip->ref]) => $mode->crashing(max($mode->crash, $selecting[$chip->ref])),
                         default => $mode,
                     };
-                    $this->add($chip->ref, SiteKind::Part, $shown->showing($serves['shows'] ?? []), $serves['banks'] ?? null, null, null);
+                    // What leads to the memory by one output alone is left whole by the others.
+                    $alone = $serves !== null && $mode->name === 'dead' ? $this->aloneToMemory($chip, $mode, $byOutput) : [];
+                    foreach ($alone as $output => ['mode' => $stuck, 'banks' => $banks, 'lines' => $lines, 'addresses' => $addresses, 'share' => $share]) {
+                        $this->add($chip->ref, SiteKind::Part, $stuck, $banks, $lines, $addresses, (string) Netlist::numberOf($output), share: $share, outputs: [$output]);
+                    }
+                    if ($alone !== [] && ($selecting[$chip->ref] ?? 0.0) === self::UNSELECTED) {
+                        $shown = $shown->crashing(self::CRASH); // As a whole it selects no ROM.
+                    }
+                    $this->add($chip->ref, SiteKind::Part, $shown->showing($serves['shows'] ?? []), $serves['banks'] ?? null, null, null, share: 1.0 - array_sum(array_column($alone, 'share')));
                 }
             }
         }
+    }
+
+    /**
+     * Outputs of a part that fail alone and are missed by memory, or by what selects a ROM; not those that are the subject of a
+     * fault already.
+     *
+     * @param  array<string, float>  $selecting  output that selects a ROM => how often a programme goes nowhere without it
+     * @return array<string, array{mode: FailureMode, banks: list<string>|null, lines: list<int>|null, addresses: list<int>|null, share: float}> by output
+     */
+    private function aloneToMemory(Chip $chip, FailureMode $dead, array $selecting): array
+    {
+        $outputs = [];
+        foreach ($chip->type?->pinList() ?? [] as $pin) {
+            $output = "{$chip->ref}.{$pin->number}";
+            if (in_array($output, $this->structure->driversOf($this->board->netlist->netOf($output)), true) && ! $this->isOwn($output)) {
+                $outputs[] = $output;
+            }
+        }
+
+        $missed = [];
+        foreach ($this->failingAlone($chip, $dead, $outputs) as $output => $alone) {
+            if ($alone['banks'] !== null || isset($selecting[$output])) {
+                $missed[$output] = ['mode' => $alone['mode']->crashing(max($alone['mode']->crash, $selecting[$output] ?? 0.0))] + $alone;
+            }
+        }
+
+        return $missed;
     }
 
     /**
@@ -1093,9 +1159,12 @@ final class BoardFaults
                 $behind[$ref]['shows'] = [...self::BESIDE, ...$behind[$ref]['shows'] ?? []];
             }
         }
-        $lets = $this->letsDrive();
-        // And what those go by: another part answers in the place of the memory.
-        foreach (array_fill_keys($lets, 1.0) + array_fill_keys(array_map(strval(...), array_keys($this->enablesOf($lets))), self::BY_ANOTHER) as $ref => $share) {
+        $lets = [];
+        foreach ($this->against() as $output => $share) {
+            $ref = Netlist::chipOf($output);
+            $lets[$ref] = max($lets[$ref] ?? 0.0, $share);
+        }
+        foreach ($lets as $ref => $share) {
             $behind[$ref]['banks'] = array_map(static fn (Bank $bank): string => $bank->name, array_values($this->board->banks));
             $shows = $behind[$ref]['shows'] ?? [];
             foreach (self::AGAINST as $kind => $strength) {
@@ -1166,11 +1235,27 @@ final class BoardFaults
     }
 
     /**
-     * Parts that let something drive the data lines of the processor.
+     * Outputs that let something drive the data lines of the processor, and what those go by: another part answers in the place
+     * of the memory.
      *
-     * @return list<string>
+     * @return array<string, float> pin => how surely
      */
-    private function letsDrive(): array
+    private function against(): array
+    {
+        if ($this->against === null) {
+            $lets = $this->lettingDrive();
+            $this->against = array_fill_keys($lets, 1.0) + array_fill_keys($this->enablingPins(array_values(array_unique(array_map(Netlist::chipOf(...), $lets)))), self::BY_ANOTHER);
+        }
+
+        return $this->against;
+    }
+
+    /**
+     * Outputs that let something drive the data lines of the processor.
+     *
+     * @return list<string> pins
+     */
+    private function lettingDrive(): array
     {
         $processor = $this->board->processor->chip ?? '';
         foreach ($this->board->banks === [] ? [] : $this->board->netlist->nets as $net) {
@@ -1179,7 +1264,7 @@ final class BoardFaults
             }
             $drivers = array_map(Netlist::chipOf(...), $this->structure->driversOf($net));
 
-            return array_map(strval(...), array_keys($this->enablesOf(array_values(array_diff($drivers, [$processor])))));
+            return $this->enablingPins(array_values(array_diff($drivers, [$processor])));
         }
 
         return [];
@@ -1289,18 +1374,25 @@ final class BoardFaults
      */
     private function enablesOf(array $refs, ?array $kinds = null): array
     {
+        return array_fill_keys(array_map(Netlist::chipOf(...), $this->enablingPins($refs, $kinds)), true);
+    }
+
+    /**
+     * @param  list<string>  $refs
+     * @param  list<string>|null  $kinds  of these chips alone
+     * @return list<string> outputs that drive an input of some chips which is neither data nor address, but for the processor's
+     */
+    private function enablingPins(array $refs, ?array $kinds = null): array
+    {
         $found = [];
         foreach ($refs as $ref) {
             foreach ($kinds === null || in_array(($this->board->chips[$ref] ?? null)?->kind(), $kinds, true) ? $this->structure->controlsOf($ref) : [] as $net) {
                 // A reset enables nothing.
-                foreach ($this->structure->isResetLine($net) ? [] : $this->structure->driversOf($net) as $driver) {
-                    $found[Netlist::chipOf($driver)] = true;
-                }
+                array_push($found, ...($this->structure->isResetLine($net) ? [] : $this->structure->driversOf($net)));
             }
         }
-        unset($found[$this->board->processor->chip ?? '']);
 
-        return $found;
+        return array_values(array_filter(array_unique($found), fn (string $pin): bool => Netlist::chipOf($pin) !== $this->board->processor?->chip));
     }
 
     private function canSilence(string $link, string $bank): bool

@@ -58,7 +58,7 @@ final readonly class MemoryEvidence
         }
         foreach ($mapping->findings as $number => $finding) {
             if (! in_array($finding->pattern, self::BY_BIT, true) || self::isNoise($mapping, (string) $finding->banks[0], $finding->lines[0])) {
-                $evidence[] = $this->ofPattern($finding, "{$prefix}/{$number}", $state, array_intersect_key($mapping->foreign, array_flip($finding->banks)) !== []);
+                $evidence[] = $this->ofPattern($finding, "{$prefix}/{$number}", $state, array_intersect_key($mapping->foreign, array_flip($finding->banks)) !== [], array_intersect_key($mapping->everywhere, array_flip($finding->banks)) !== []);
             }
         }
 
@@ -189,7 +189,7 @@ final readonly class MemoryEvidence
 
                 continue;
             }
-            $evidence[] = new Evidence("{$prefix}/{$bank}/many", 'bank-places', true, $surest, $this->modes->rate('miss'), [(string) $bank], $lines, [], 1.0, $first->state, 'Bits '.Wording::list(array_map(strval(...), $lines))." of bank {$bank} are wrong in places", foreign: $mapping->foreign[$bank] ?? false);
+            $evidence[] = new Evidence("{$prefix}/{$bank}/many", 'bank-places', true, $surest, $this->modes->rate('miss'), [(string) $bank], $lines, [], 1.0, $first->state, 'Bits '.Wording::list(array_map(strval(...), $lines))." of bank {$bank} are wrong in places", foreign: $mapping->foreign[$bank] ?? false, everywhere: $mapping->everywhere[$bank] ?? false);
         }
 
         return array_values($evidence);
@@ -253,7 +253,7 @@ final readonly class MemoryEvidence
         return $evidence;
     }
 
-    private function ofPattern(PatternFinding $finding, string $id, MachineState $state, bool $foreign): Evidence
+    private function ofPattern(PatternFinding $finding, string $id, MachineState $state, bool $foreign, bool $everywhere): Evidence
     {
         $shared = $finding->scope !== Scope::Chip;
         $kind = match ($finding->pattern) {
@@ -271,7 +271,7 @@ final readonly class MemoryEvidence
 
         return new Evidence(
             $id, $kind, true, $this->falseAlarm($finding->failed), $this->modes->rate('miss'),
-            $finding->banks, $finding->lines, $finding->addressLines, 1.0, $state, rtrim($finding->sentence, '.'), times: max(1, $finding->able), foreign: $foreign && $kind === 'bank-places',
+            $finding->banks, $finding->lines, $finding->addressLines, 1.0, $state, rtrim($finding->sentence, '.'), times: max(1, $finding->able), foreign: $foreign && $kind === 'bank-places', everywhere: $everywhere && $kind === 'bank-places',
         );
     }
 

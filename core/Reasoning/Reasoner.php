@@ -69,6 +69,12 @@ final readonly class Reasoner
     /** nor is what comes and goes wrong in each of them. */
     private const NEVER_ALL = 0.01;
 
+    /** With so many readings of a bit it is seen whether it is the bank that fails. */
+    private const A_LOOK = 8;
+
+    /** Address lines that share a pin of the memory: one of the row, one of the column. */
+    private const OF_ONE_PIN = 2;
+
     /** What shows as strongly as this in what was seen of the same bits shows there, and not in another way as well. */
     private const INSTEAD = 0.3;
 
@@ -234,6 +240,10 @@ final readonly class Reasoner
         $strength = $seen->kind === Evidence::NAMED
             ? $this->wrong($at, $seen->banks[0] ?? '', $seen->lines[0] ?? 0, $seen->reach)
             : $seen->reach * $at->showsIn($seen->kind, $seen->banks, $seen->lines, $seen->addressLines) * $seen->state->sharpens($fault);
+        if ($seen->abnormal && $seen->kind === 'places' && $seen->times < self::A_LOOK && count($seen->alike) > 1 && count($seen->alike) >= count($seen->unlike)) {
+            // Too few to show that it is all of the bank: what serves it shows in several bits, here and not there, and few are right.
+            $strength = max($strength, $seen->reach * $at->showsIn('bank-places', $seen->banks, $seen->lines, $seen->addressLines) * $seen->state->sharpens($fault));
+        }
         $bank = $this->board->banks[$seen->banks[0] ?? ''] ?? null;
         if ($seen->abnormal && $seen->kind === 'alias' && $at->addressLines === null && in_array($at->seat, $bank?->chips() ?? [], true)) {
             // Any of its address pins can be lost, and it is these lines that are.
@@ -242,6 +252,9 @@ final readonly class Reasoner
         if ($seen->foreign && max(array_intersect_key($at->mode->shows, self::OF_OTHER_CELLS) ?: [0.0]) >= self::OTHER_CELLS) {
             // What reads other cells than it should reads what was written to them.
             $strength *= self::FOREIGN;
+        }
+        if ($seen->everywhere && $at->addressLines !== null && count($at->addressLines) <= self::OF_ONE_PIN) {
+            $strength *= self::NEVER_ALL; // Where those lines are as they should be the right cell is read.
         }
         if ($seen->abnormal && in_array($seen->kind, ['high', 'low'], true) && $seen->times >= self::MANY) {
             $strength *= $this->inAll($seen, $at->mode, $strength);

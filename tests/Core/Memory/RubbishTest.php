@@ -82,6 +82,43 @@ final class RubbishTest extends TestCase
         self::assertContains('read bank 0', $bench->proposed());
     }
 
+    public function test_where_no_cell_is_reached_as_it_should_no_single_address_line_is_lost(): void
+    {
+        $board = Boards::shipped('larkspur-64');
+        $swept = static fn (string $output): string => SickBench::swept(SickBench::with('larkspur-64', new InjectedFault(FaultKind::OutputLow, $output)), '0');
+        // Where a line that shares its pin with another is stuck, a quarter of the cells are reached as they should be. Outside value.
+        self::assertSame(['0' => true], Map::text($board, $swept('U3.7'))->everywhere, 'A ROM answers in its place.');
+        self::assertSame([], Map::text($board, $swept('U5.7'))->everywhere);
+
+        $bench = Bench::with('larkspur-64')->note('sign blank');
+        $odds = static function (Bench $bench): float {
+            $faults = $bench->assess()->conclusion->posterior->faults;
+
+            return $faults['U17/output stuck/12'] / $faults['U5/output stuck/U5.7'];
+        };
+        self::assertGreaterThan(10.0 * $odds($bench), $odds($bench->read($swept('U3.7'))));
+    }
+
+    public function test_in_a_few_readings_what_serves_the_bank_shows_in_some_bits_and_not_in_others(): void
+    {
+        $conclusion = Bench::with('larkspur-64')->note('sign blank', 'count 2')->read("0100 00 78\n02A5 00 7B")->assess()->conclusion;
+        $chances = [];
+        foreach ($conclusion->evidence as $number => $seen) {
+            if ($seen->kind === 'places' && $seen->abnormal) {
+                $chances[] = $conclusion->network->findings[$number]->chance(['U17/dead']);
+            }
+        }
+        self::assertCount(2, $chances, 'Bits 0 and 1 were wrong in one of the two.');
+        self::assertGreaterThan(0.25, $chances[0] * $chances[1], 'One common cause, once.');
+        // Most bits are right here: it is theirs.
+        $few = Bench::with('larkspur-64')->note('sign blank')->read("0100 00 01\n02A5 00 02")->assess()->conclusion;
+        foreach ($few->evidence as $number => $seen) {
+            if ($seen->kind === 'places' && $seen->abnormal) {
+                self::assertLessThan(0.1, $few->network->findings[$number]->chance(['U17/dead']));
+            }
+        }
+    }
+
     public function test_what_was_written_nowhere_comes_of_no_other_cell(): void
     {
         // U3.7 selects the ROM all the time: it answers in the place of the memory.

@@ -60,7 +60,7 @@ final class OneChannelTest extends TestCase
         self::assertGreaterThan($faults['/RASQ/held or shorted'], $faults['U69/output stuck/6'], 'Nothing but the riser hangs on that output.');
         self::assertGreaterThan(4.0 * $faults['U69/dead'], $faults['U69/output stuck/6']);
         self::assertSame(['U69.6'], array_values(array_filter($bench->assess()->conclusion->suspected, static fn (SuspectedFault $fault): bool => $fault->id === 'U69/output stuck/6'))[0]->outputs);
-        self::assertArrayNotHasKey('U69/output stuck/5', $faults, 'That one is right.');
+        self::assertLessThan(0.02 * $faults['U69/output stuck/6'], $faults['U69/output stuck/5'] ?? 0.0, 'That one is right.');
     }
 
     public function test_a_diagnostic_that_gets_through_again_says_no_more_than_that_it_did(): void

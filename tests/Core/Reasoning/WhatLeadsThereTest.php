@@ -247,7 +247,15 @@ final class WhatLeadsThereTest extends TestCase
         $once = $bench->record('pin-walk', $apprentice->walked('U9', Situation::FreeRun)['payload']);
         $both = $once->record('pin-walk', $apprentice->walked('U9', Situation::Reset)['payload']);
 
-        self::assertGreaterThan(0.7 * $bench->share('U9'), $once->share('U9'), 'What stays as it should may be stuck as it should.');
+        $odds = static function (Bench $bench, string $fault): float {
+            $faults = $bench->assess()->conclusion->posterior->faults;
+
+            return $faults[$fault] / $faults['U20/dead'];
+        };
+        $stuck = 'U9/output stuck/4';
+        self::assertEqualsWithDelta(0.5, $odds($once, $stuck) / $odds($bench, $stuck), 0.15, 'What stays as it should may be stuck as it should: one of two ways.');
+        self::assertLessThan(0.15 * $odds($bench, $stuck), $odds($both, $stuck));
+        self::assertGreaterThan(0.45 * $bench->share('U9'), $once->share('U9'));
         self::assertLessThan(0.25 * $bench->share('U9'), $both->share('U9'));
     }
 
@@ -366,7 +374,8 @@ final class WhatLeadsThereTest extends TestCase
         foreach (BoardFaults::of(Boards::shipped('larkspur-64'), Boards::modes())->all() as $fault) {
             $crash[$fault->id] = $fault->mode->crash;
         }
-        self::assertSame([0.5, 0.4, 0.4], [$crash['U17/dead'], $crash['U3/dead'], $crash['U35/dead']]);
+        self::assertSame([0.85, 0.4, 0.4], [$crash['U17/dead'], $crash['U3/dead'], $crash['U35/dead']], 'As a whole it selects no ROM.');
+        self::assertSame([0.7, 0.3, 0.5], [$crash['U17/output stuck/12'], $crash['U17/output stuck/19'], $crash['U3/output stuck/7']], 'The output that selects the ROM, one that does not, and one that leads there.');
         self::assertSame(0.2, $crash['U21/dead'], 'The screen latch does not.');
     }
 
