@@ -43,6 +43,7 @@ final readonly class Practice
         private FailureModes $modes,
         private PartLibrary $parts,
         private StepKnowledge $knowledge,
+        private Workshop $workshop,
     ) {
     }
 
@@ -169,7 +170,7 @@ final readonly class Practice
         }
         $board = $this->boards->find($job->board_slug);
         $bench = $this->bench($board, $run);
-        $advice = $this->trial()->run($board, $run->seed, $run->difficulty, 'zap', faults: self::faults($run));
+        $advice = $this->trial()->run($board, $run->seed, $run->difficulty, 'zap', faults: self::faults($run), workbench: $this->workshop->benchOf($job));
         $run->result = json_encode([
             'faults' => array_map(static fn (InjectedFault $fault): string => $fault->words(), self::faults($run)),
             'left' => array_map(static fn (InjectedFault $fault): string => $fault->words(), $bench->left()),

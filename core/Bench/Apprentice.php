@@ -7,6 +7,7 @@ namespace ZapTrace\Bench;
 use ZapTrace\Board\BoardProfile;
 use ZapTrace\Board\MapRange;
 use ZapTrace\Board\RangeKind;
+use ZapTrace\Board\Setting;
 use ZapTrace\Numbers\Radix;
 use ZapTrace\Observations\PinsMeasured;
 use ZapTrace\Reasoning\Step;
@@ -21,7 +22,7 @@ use ZapTrace\Signals\Structure;
  */
 final class Apprentice
 {
-    private const REPAIRS = ['exchange', 'replace', 'wire', 'fix', 'set'];
+    private const REPAIRS = ['exchange', 'replace', 'wire', 'fix', 'set', 'obtain'];
 
     /** Places of a bank that are read to look all over it. */
     private const SWEPT = 64;
@@ -129,6 +130,12 @@ final class Apprentice
                 $bench->do($step->action, $site);
 
                 return $this->answered($foreseen, $bench->works());
+            case 'obtain':
+                // Another is to be had here; it is fitted.
+                $action = $bench->isSocketed($site) ? 'exchange' : 'replace';
+                $bench->do($action, $site);
+
+                return ['kind' => 'intervention', 'payload' => ['action' => $action, 'site' => $site, 'result' => $bench->works() ? 'cured' : 'as-before']];
             case 'set':
                 $position = $foreseen[0]['payload']['position'] ?? '';
                 $bench->do('set', $site, is_string($position) ? $position : '');
@@ -183,15 +190,19 @@ final class Apprentice
     }
 
     /**
-     * Links that stand otherwise than they should are seen by eye.
+     * Links that stand otherwise than they should are seen by eye, and that they stand as they should.
      *
-     * @return array{kind: string, payload: array<string, mixed>}|null
+     * @return array{kind: string, payload: array<string, mixed>}
      */
-    public function lookedOver(): ?array
+    public function lookedOver(): array
     {
         $wrong = $this->bench->wrongLinks();
+        $links = array_values(array_map(static fn (Setting $link): string => $link->ref, $this->bench->board->links()));
 
-        return $wrong === [] ? null : ['kind' => 'look', 'payload' => ['sites' => $wrong, 'finding' => 'wrong-setting']];
+        return ['kind' => 'look', 'payload' => match (true) {
+            $wrong !== [] => ['sites' => $wrong, 'finding' => 'wrong-setting'],
+            default => ['sites' => $links === [] ? [$this->bench->board->processor->chip ?? ''] : $links, 'finding' => 'fine'],
+        }];
     }
 
     /**

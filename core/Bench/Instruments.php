@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace ZapTrace\Bench;
 
 use ZapTrace\Board\Netlist;
-use ZapTrace\Board\Setting;
 use ZapTrace\Numbers\Notation;
 use ZapTrace\Numbers\Radix;
 use ZapTrace\Numbers\UnreadableNumber;
@@ -107,9 +106,7 @@ final readonly class Instruments
 
                 return self::seen(['kind' => 'heat', 'payload' => ['site' => $chip, 'feel' => $this->bench->warmth($chip)]], $minutes('feel'));
             case 'look-over':
-                $links = array_values(array_map(static fn (Setting $link): string => $link->ref, $board->links()));
-
-                return self::seen($apprentice->lookedOver() ?? ['kind' => 'look', 'payload' => ['sites' => $links === [] ? [$board->processor->chip ?? ''] : $links, 'finding' => 'fine']], $minutes('look-over'));
+                return self::seen($apprentice->lookedOver(), $minutes('look-over'));
             case 'watch':
                 return self::seen(['kind' => 'sign', 'payload' => ['sign' => $this->bench->sign()]], $minutes('watch'));
             case 'function':

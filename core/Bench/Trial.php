@@ -48,8 +48,9 @@ final readonly class Trial
     /**
      * @param  'zap'|'table'|'ram-first'  $strategy
      * @param  list<InjectedFault>|null  $faults  what is wrong, where it is not drawn from the table
+     * @param  Workbench|null  $workbench  what the advice may use; every instrument and part where it is null
      */
-    public function run(BoardProfile $board, int $seed, int $count, string $strategy, School $school = School::MeasureFirst, ?array $faults = null): TrialCase
+    public function run(BoardProfile $board, int $seed, int $count, string $strategy, School $school = School::MeasureFirst, ?array $faults = null, ?Workbench $workbench = null): TrialCase
     {
         $faults ??= $this->faults($board, $seed, $count);
         $bench = new SimulatedBench($board, $faults, $seed, $this->shelf, $this->table->tears);
@@ -59,7 +60,7 @@ final readonly class Trial
             $bench->do('warm', SimulatedBench::ALL);
         }
 
-        return $strategy === 'zap' ? $this->advised($bench, $faults, $seed, $school) : $this->hurried($bench, $faults, $seed, $strategy);
+        return $strategy === 'zap' ? $this->advised($bench, $faults, $seed, $workbench ?? self::allAtHand($bench, $school)) : $this->hurried($bench, $faults, $seed, $strategy);
     }
 
     /**
@@ -98,14 +99,18 @@ final readonly class Trial
         return false;
     }
 
+    private static function allAtHand(SimulatedBench $bench, School $school): Workbench
+    {
+        return new Workbench($school, [...Workbench::usual()->equipment, Equipment::Analyser, Equipment::EpromReader], array_values(array_unique(array_map(static fn (Chip $chip): string => $chip->part, $bench->board->chips))), confidence: self::CONFIDENCE);
+    }
+
     /**
      * @param  list<InjectedFault>  $faults
      */
-    private function advised(SimulatedBench $bench, array $faults, int $seed, School $school): TrialCase
+    private function advised(SimulatedBench $bench, array $faults, int $seed, Workbench $workbench): TrialCase
     {
         $apprentice = new Apprentice($bench);
         $advisor = StepAdvisor::usual($this->modes, $this->parts, $this->knowledge);
-        $workbench = new Workbench($school, [...Workbench::usual()->equipment, Equipment::Analyser, Equipment::EpromReader], array_values(array_unique(array_map(static fn (Chip $chip): string => $chip->part, $bench->board->chips))), confidence: self::CONFIDENCE);
         $log = $bench->isWarm() ? [self::noted(1, ['kind' => 'condition', 'payload' => ['condition' => 'warm']])] : [];
         $told = [];
         $taken = [];
@@ -114,7 +119,7 @@ final readonly class Trial
         $proved = false;
         for ($number = 0; $number < self::STEPS; $number++) {
             $assessment = Assessment::of($bench->board, $bench->board->radix, $log, Interpreters::all(), new NoAttachments, $this->modes);
-            $outlook = $assessment->outlook($bench->board, self::CONFIDENCE);
+            $outlook = $assessment->outlook($bench->board, $workbench->confidence);
             $step = $this->chosen($advisor->steps($assessment->conclusion, $workbench, $outlook), $taken);
             if ($step === null) {
                 break;

@@ -124,9 +124,10 @@ final class ApprenticeTest extends TestCase
     public function test_a_link_that_stands_wrong_is_seen_when_the_board_is_looked_over(): void
     {
         $board = Boards::shipped('larkspur-64');
-        self::assertNull((new Apprentice(new SimulatedBench($board, [new InjectedFault(FaultKind::ReadsHigh, 'U14')], 1, new LogicShelf, 0.0)))->lookedOver());
+        $fine = (new Apprentice(new SimulatedBench($board, [new InjectedFault(FaultKind::ReadsHigh, 'U14')], 1, new LogicShelf, 0.0)))->lookedOver();
+        self::assertSame(['sites' => ['LK1', 'LK2'], 'finding' => 'fine'], $fine['payload']);
         $seen = (new Apprentice(new SimulatedBench($board, [new InjectedFault(FaultKind::WrongSetting, 'LK2', '32K')], 1, new LogicShelf, 0.0)))->lookedOver();
-        self::assertSame(['sites' => ['LK2'], 'finding' => 'wrong-setting'], $seen['payload'] ?? null);
+        self::assertSame(['sites' => ['LK2'], 'finding' => 'wrong-setting'], $seen['payload']);
 
         $log = Bench::with('larkspur-64')->record('look', $seen['payload'])->note('sign blank', 'count pass');
         self::assertSame('LK2', $log->leading());

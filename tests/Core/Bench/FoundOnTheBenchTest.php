@@ -58,6 +58,8 @@ final class FoundOnTheBenchTest extends TestCase
         self::assertSame('U8', $assessment->conclusion->suspects()[0]->site);
         self::assertGreaterThan(0.95, $assessment->conclusion->suspects()[0]->share);
         self::assertSame(['obtain', 'U8'], [$this->steps($bench, $assessment)[0]->action, $this->steps($bench, $assessment)[0]->site]);
+        // Another is to be had on the practice bench.
+        self::assertSame(['action' => 'exchange', 'site' => 'U8', 'result' => 'cured'], (new Apprentice($bench))->take($this->steps($bench, $assessment)[0])['payload'] ?? null);
         self::assertSame(['exchange', 'U8'], [$this->steps($bench, $assessment, ['16L8'])[0]->action, $this->steps($bench, $assessment, ['16L8'])[0]->site]);
     }
 
