@@ -185,8 +185,15 @@ final class ProbePins implements Proposer
     {
         $proposals = [];
         $shares = $conclusion->posterior->sites;
-        foreach (self::touched($conclusion) as ['net' => $net, 'between' => $isBetween]) {
-            if (! $isBetween || isset($proposals[$net->name]) || array_filter($conclusion->evidence, static fn (Evidence $seen): bool => str_starts_with($seen->id, "drop {$net->name} ") && $seen->state->sameParts($conclusion->now)) !== []) {
+        $touched = self::touched($conclusion);
+        // What two fought over and was right since is theirs no more: what touched it was somewhere else.
+        $still = $since = [];
+        foreach ($touched as ['net' => $net, 'between' => $isBetween, 'right' => $isRight, 'now' => $isNow]) {
+            $still += $isNow && $isBetween ? [$net->name => true] : [];
+            $since += $isNow && $isRight ? [$net->name => true] : [];
+        }
+        foreach ($touched as ['net' => $net, 'between' => $isBetween]) {
+            if (! $isBetween || isset($proposals[$net->name]) || isset($since[$net->name]) && ! isset($still[$net->name]) || array_filter($conclusion->evidence, static fn (Evidence $seen): bool => str_starts_with($seen->id, "drop {$net->name} ") && $seen->state->sameParts($conclusion->now)) !== []) {
                 continue;
             }
             $pins = array_filter($net->pins, static fn (string $pin): bool => ! in_array(($conclusion->board->chips[Netlist::chipOf($pin)] ?? null)?->kind(), ['connector', 'discrete', null], true));
@@ -259,7 +266,7 @@ final class ProbePins implements Proposer
     /**
      * The pins that were touched with the parts that are in now; those that were right, with the parts of their line.
      *
-     * @return list<array{pin: string, net: Net, wrong: bool, between: bool, right: bool, reset: bool}> neither wrong nor right, where nothing is known of what belongs there
+     * @return list<array{pin: string, net: Net, wrong: bool, between: bool, right: bool, now: bool, reset: bool}> neither wrong nor right, where nothing is known of what belongs there; now: with all parts that are in
      */
     private static function touched(Conclusion $conclusion): array
     {
@@ -271,7 +278,7 @@ final class ProbePins implements Proposer
                     $net = $conclusion->board->netlist->netOf($pin);
                     // What was right is so still where nothing on the line is another, and what two fought over they fight over still.
                     if ($net !== null && ($same || $seen->state->sameAt([$net->name, ...array_map(Netlist::chipOf(...), $net->pins)], $conclusion->now))) {
-                        $touched[] = ['pin' => $pin, 'net' => $net, 'wrong' => $seen->abnormal, 'between' => $seen->abnormal && str_contains($seen->words, "{$net->name} is between at "), 'right' => ! $seen->abnormal && array_sum($seen->strengths) > 0.0, 'reset' => $seen->situation() === Situation::Reset];
+                        $touched[] = ['pin' => $pin, 'net' => $net, 'wrong' => $seen->abnormal, 'between' => $seen->abnormal && str_contains($seen->words, "{$net->name} is between at "), 'right' => ! $seen->abnormal && array_sum($seen->strengths) > 0.0, 'now' => $same, 'reset' => $seen->situation() === Situation::Reset];
                     }
                 }
             }

@@ -240,9 +240,14 @@ final readonly class Reasoner
         $strength = $seen->kind === Evidence::NAMED
             ? $this->wrong($at, $seen->banks[0] ?? '', $seen->lines[0] ?? 0, $seen->reach)
             : $seen->reach * $at->showsIn($seen->kind, $seen->banks, $seen->lines, $seen->addressLines) * $seen->state->sharpens($fault);
-        if ($seen->abnormal && $seen->kind === 'places' && $seen->times < self::A_LOOK && count($seen->alike) > 1 && count($seen->alike) >= count($seen->unlike)) {
+        $few = match ($seen->abnormal ? $seen->kind : '') {
+            'places' => $seen->times < self::A_LOOK ? 1.0 : 0.0,
+            'high', 'low' => $seen->times === 1 ? self::HARDLY_ALL : 0.0,
+            default => 0.0,
+        };
+        if ($few > 0.0 && count($seen->alike) > 1 && count($seen->alike) >= count($seen->unlike)) {
             // Too few to show that it is all of the bank: what serves it shows in several bits, here and not there, and few are right.
-            $strength = max($strength, $seen->reach * $at->showsIn('bank-places', $seen->banks, $seen->lines, $seen->addressLines) * $seen->state->sharpens($fault));
+            $strength = max($strength, $few * $seen->reach * $at->showsIn('bank-places', $seen->banks, $seen->lines, $seen->addressLines) * $seen->state->sharpens($fault));
         }
         $bank = $this->board->banks[$seen->banks[0] ?? ''] ?? null;
         if ($seen->abnormal && $seen->kind === 'alias' && $at->addressLines === null && in_array($at->seat, $bank?->chips() ?? [], true)) {

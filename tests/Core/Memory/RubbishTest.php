@@ -119,6 +119,22 @@ final class RubbishTest extends TestCase
         }
     }
 
+    public function test_one_reading_that_is_wrong_throughout_is_one_thing_and_may_be_another_cell(): void
+    {
+        // A13 and A4 touch: one place of the riser was read, and holds what was written elsewhere.
+        $bench = Bench::with('halyard-16')->note('sign blank')->read('080101 00 FF')->record('probe', ['pin' => 'U84.13', 'situation' => 'free-run', 'state' => 'between', 'expected' => 'pulsing']);
+        $conclusion = $bench->assess()->conclusion;
+        $chance = 1.0;
+        foreach ($conclusion->evidence as $number => $seen) {
+            if ($seen->kind === 'high' && $seen->abnormal) {
+                $chance *= $conclusion->network->findings[$number]->chance(['A13/held or shorted']);
+            }
+        }
+        self::assertGreaterThan(0.01, $chance, 'Not eight misreadings.');
+        self::assertLessThan(0.9, $bench->share('U65'));
+        self::assertContains('read U80', $bench->proposed(), 'Another reading tells.');
+    }
+
     public function test_what_was_written_nowhere_comes_of_no_other_cell(): void
     {
         // U3.7 selects the ROM all the time: it answers in the place of the memory.

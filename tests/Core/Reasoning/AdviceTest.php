@@ -123,7 +123,8 @@ final class AdviceTest extends TestCase
         $faults = $bench->assess()->conclusion->posterior->faults;
 
         // U8 gives the buffer its direction; U37 and U25 have no part in the memory.
-        self::assertGreaterThan(3.0 * $faults['U25/dead'], $faults['U8/dead']);
+        $sites = $bench->assess()->conclusion->posterior->sites;
+        self::assertGreaterThan(3.0 * $sites['U25'], $sites['U8']);
         self::assertArrayHasKey('U4/dead or the wrong way', $faults);
         self::assertGreaterThan($faults['U4/channel stuck high/D3'] ?? 0.0, $faults['U4/dead or the wrong way'], 'All lines at once are one fault.');
     }

@@ -238,6 +238,17 @@ final class WhatLeadsThereTest extends TestCase
         self::assertContains('walk U7', array_slice($bench->proposed(), 0, 3));
     }
 
+    public function test_a_line_that_is_right_since_what_touched_it_was_mended_is_not_measured_along(): void
+    {
+        $seen = static fn (Bench $bench, string $pin, string $state): Bench => $bench->record('probe', ['pin' => $pin, 'situation' => 'free-run', 'state' => $state, 'expected' => 'pulsing']);
+        $bench = $seen(Bench::with('halyard-16')->note('sign blank'), 'U84.13', 'between');
+        self::assertContains('drop A13', $bench->proposed());
+        $mended = $bench->note('fix a4 same');
+        self::assertContains('drop A13', $mended->proposed(), 'They may fight over it still.');
+        self::assertNotContains('drop A13', $seen($mended, 'U1.41', 'pulsing')->proposed());
+        self::assertContains('drop A13', $seen($seen($mended, 'U1.41', 'pulsing'), 'U84.13', 'between')->proposed(), 'It comes and goes.');
+    }
+
     public function test_an_output_that_was_right_at_both_levels_is_not_stuck(): void
     {
         // Common practice: a reset that is held when the button is, and let go when it is, is there.
