@@ -694,6 +694,7 @@ final readonly class StepAdvisor
                 }
             }
         }
+        $chances = self::addingUp($proposal, $chances);
         $total = max(1e-12, array_sum($shares));
         $outcomes = [];
         $expected = 0.0;
@@ -739,6 +740,30 @@ final readonly class StepAdvisor
             $loss - $expected - $weighed, $outcomes,
             $assembly === null ? '' : $this->opened($conclusion, $costs, $proposal, $assembly->access, $assembly->id), '', $price['kind'], $costs->knowledge->cautions($proposal->price, $conclusion->board->chips[$proposal->site] ?? null), $turns, $weighed,
         );
+    }
+
+    /**
+     * What is as it should be may clear nothing of what would show when it is not: then the other outcomes are no likelier than it leaves.
+     *
+     * @param  array<int, array<int, float>>  $chances  outcome => diagnosis => chance
+     * @return array<int, array<int, float>>
+     */
+    private static function addingUp(Proposal $proposal, array $chances): array
+    {
+        $right = array_keys(array_filter($proposal->outcomes, static fn (ProposedOutcome $outcome): bool => $outcome->evidence !== [] && array_filter($outcome->evidence, static fn (Evidence $seen): bool => $seen->abnormal || $seen->kind !== Evidence::PROBE) === []));
+        if (count($right) !== 1) {
+            return $chances;
+        }
+        foreach ($chances[$right[0]] as $place => $chance) {
+            $others = array_sum(array_column($chances, $place)) - $chance;
+            if ($chance + $others > 1.0) {
+                foreach ($chances as $number => $of) {
+                    $chances[$number][$place] = $number === $right[0] ? min(1.0, $chance) : $of[$place] * max(0.0, 1.0 - $chance) / max(1e-12, $others);
+                }
+            }
+        }
+
+        return $chances;
     }
 
     /** A contact that cured it when it was disturbed is mended; what was only tried is not. */

@@ -8,14 +8,17 @@ use PHPUnit\Framework\TestCase;
 use Tests\Support\Bench;
 use Tests\Support\Boards;
 use Tests\Support\SickBench;
+use ZapTrace\Bench\Apprentice;
 use ZapTrace\Bench\FaultKind;
 use ZapTrace\Bench\InjectedFault;
 use ZapTrace\Reasoning\Equipment;
 use ZapTrace\Reasoning\Evidence;
+use ZapTrace\Reasoning\Fault;
 use ZapTrace\Reasoning\MachineState;
 use ZapTrace\Reasoning\School;
 use ZapTrace\Reasoning\Step;
 use ZapTrace\Reasoning\Workbench;
+use ZapTrace\Signals\Situation;
 
 /**
  * What comes next, where a technician would shake his head at anything else.
@@ -264,5 +267,39 @@ final class AdviceTest extends TestCase
         self::assertLessThan(0.5, $bench->share('U17'));
         $proposed = $bench->proposed();
         self::assertLessThan(array_search('exchange U1', $proposed, true), array_search('walk U29', $proposed, true), implode(', ', $proposed));
+    }
+
+    /** A law: what is foreseen of a pin is what the reading says when it is made, so that what tells nothing promises nothing. */
+    public function test_what_a_probe_is_foreseen_to_show_is_what_it_says(): void
+    {
+        $sick = SickBench::with('larkspur-64', new InjectedFault(FaultKind::Dead, 'U5'), new InjectedFault(FaultKind::OutputLow, 'U17.12'));
+        $bench = Bench::with('larkspur-64')->note('+5 u37 5.0', 'sign blank', 'run test-rom 5')->read(SickBench::swept($sick, '0'));
+        foreach (['U17', 'U35'] as $chip) {
+            $bench = $bench->record('pin-walk', (new Apprentice($sick))->walked($chip, Situation::Running)['payload']);
+        }
+        $conclusion = $bench->assess()->conclusion;
+        $known = array_map(static fn (Evidence $seen): string => $seen->id, $conclusion->evidence);
+        $probes = 0;
+        foreach ($bench->steps() as $step) {
+            foreach ($step->action === 'probe' ? $step->outcomes : [] as $outcome) {
+                if ($outcome['words'] !== 'it is as it should be' || $outcome['observation'] === null) {
+                    continue;
+                }
+                $after = $bench->record('probe', $outcome['observation']['payload'])->assess()->conclusion;
+                $says = $of = 0.0;
+                foreach ($conclusion->leading() as $diagnosis) {
+                    $faults = array_map(static fn (Fault $fault): string => $fault->id, $diagnosis->faults);
+                    $chance = 1.0;
+                    foreach ($after->evidence as $number => $seen) {
+                        $chance *= in_array($seen->id, $known, true) ? 1.0 : $after->network->findings[$number]->chance($faults);
+                    }
+                    $says += $diagnosis->share * $chance;
+                    $of += $diagnosis->share;
+                }
+                self::assertEqualsWithDelta($says / $of, $outcome['chance'], 0.05, $step->key());
+                $probes++;
+            }
+        }
+        self::assertGreaterThan(5, $probes);
     }
 }
