@@ -64,6 +64,12 @@ final class BoardFaults
     /** Of a part with several outputs so often one fails and the others do not. */
     private const ONE_OUTPUT = 0.75;
 
+    /** How often it is these two of many traces that touch, where nothing but two wrong bits speaks for it. */
+    private const ANY_TWO = 0.125;
+
+    /** How a bit shows that touches one of another byte: the low one wins, wherever that is low. */
+    private const LOSING = ['tied' => 0.3, 'low' => 0.05, 'places' => 0.8];
+
     /** How much less the lines of one multiplexer are lost where several lose their select or enable. */
     private const OF_SEVERAL = 0.1;
 
@@ -399,7 +405,8 @@ final class BoardFaults
     }
 
     /**
-     * Where two bits follow each other: the traces of theirs that can touch, on the bus and at the memory.
+     * Where two bits follow each other, or two alone are wrong in places that are never read together: the traces of theirs that
+     * can touch, on the bus and at the memory.
      *
      * @param  list<Evidence>  $evidence
      * @return array<string, SuspectedFault>
@@ -408,20 +415,48 @@ final class BoardFaults
     {
         $faults = [];
         $modes = array_filter($this->modes->of('trace'), static fn (FailureMode $mode): bool => $mode->name === 'shorted to');
-        foreach ($evidence as $seen) {
-            if (! $seen->abnormal || $seen->kind !== 'tied' || count($seen->lines) !== 2) {
-                continue;
-            }
-            foreach ($this->pairsOf($seen->lines[0], $seen->lines[1]) as [$one, $other, $banks]) {
+        $pairs = array_map(static fn (Evidence $seen): array => [$seen->lines, 1.0, ['tied' => self::TIED, 'low' => 0.3]], array_values(array_filter($evidence, static fn (Evidence $seen): bool => $seen->abnormal && $seen->kind === 'tied' && count($seen->lines) === 2)));
+        foreach ($this->twoAlone($evidence) as $lines) {
+            $pairs[] = [$lines, self::ANY_TWO, self::LOSING];
+        }
+        foreach ($pairs as [$lines, $share, $shows]) {
+            foreach ($this->pairsOf($lines[0], $lines[1]) as [$one, $other, $banks]) {
                 foreach ($modes as $mode) {
                     $id = SignalEvidence::shorted($one, $other);
                     $onBus = $banks === null;
-                    $faults[$id] = new SuspectedFault($id, $one, SiteKind::Net, new FailureMode($mode->cause, "shorted to {$other}", $mode->prior, [...$mode->shows, 'tied' => self::TIED, 'low' => 0.3], $mode->relief, $mode->under, $mode->perRun, $onBus ? self::CRASH : $mode->crash, true), $banks, $seen->lines, null, null, $one, '', 0, $mode->prior);
+                    $faults[$id] ??= new SuspectedFault($id, $one, SiteKind::Net, new FailureMode($mode->cause, "shorted to {$other}", $share * $mode->prior, [...$mode->shows, ...$shows], $mode->relief, $mode->under, $mode->perRun, $onBus ? self::CRASH : $mode->crash, true), $banks, $lines, null, null, $one, '', 0, $share * $mode->prior);
                 }
             }
         }
 
         return $faults;
+    }
+
+    /**
+     * Where two bits of different bytes of a bank are wrong in places, and no others in any way: byte by byte it cannot be read
+     * whether they follow each other.
+     *
+     * @param  list<Evidence>  $evidence
+     * @return list<list<int>> two lines each
+     */
+    private function twoAlone(array $evidence): array
+    {
+        $wrong = [];
+        foreach ($evidence as $seen) {
+            foreach ($seen->abnormal && in_array($seen->kind, ['high', 'low', 'places', 'unstable'], true) ? $seen->lines : [] as $line) {
+                $wrong["{$seen->banks[0]} {$seen->state->key()}"][$line] = ($wrong["{$seen->banks[0]} {$seen->state->key()}"][$line] ?? true) && $seen->kind === 'places';
+            }
+        }
+        $pairs = [];
+        foreach ($wrong as $inPlaces) {
+            $lines = array_keys($inPlaces);
+            sort($lines);
+            if (count($lines) === 2 && ! in_array(false, $inPlaces, true) && $lines[0] >> 3 !== $lines[1] >> 3) {
+                $pairs[implode(' ', $lines)] = $lines;
+            }
+        }
+
+        return array_values($pairs);
     }
 
     /**
@@ -570,7 +605,8 @@ final class BoardFaults
                     'data' => $server->role === 'buffer' && $number !== null && $server->carries("D{$number}"),
                     // An address line leads to the memory through its multiplexer, and selects it.
                     'address' => $server->role === 'multiplexer' ? $number !== null && $server->carries("A{$number}") : in_array($server->role, ['select', 'strobe'], true),
-                    default => $server->role !== 'supply',
+                    // What a picture generator gives a multiplexer is one of its channels: the processor goes by another.
+                    default => $server->role !== 'supply' && ($server->role !== 'multiplexer' || ! $this->isChannel($server->chip, $lost, in_array($net->kind, ['control', 'clock'], true))),
                 };
                 // A part whose outputs that go by this lead elsewhere serves the bank by others.
                 $serves = $serves && (! isset($goes[$server->chip]) || array_intersect($goes[$server->chip], [...$bank->chips(), ...array_map(static fn (Server $each): string => $each->chip, $bank->servers)]) !== []);
@@ -630,6 +666,30 @@ final class BoardFaults
             $switchedAlone && array_diff_key($shows, self::SWITCHED) === [] => array_values(array_unique(array_merge(...array_map(static fn (array $of): array => array_merge(...array_values($of)), array_values($switched))))),
             default => null,
         }, $shows];
+    }
+
+    /**
+     * Whether all that is lost at a part comes to one of its outputs each, and switches none.
+     *
+     * @param  list<string>  $lost  pins
+     * @param  bool  $further  whether what comes to it by way of another part may switch it
+     */
+    private function isChannel(string $ref, array $lost, bool $further): bool
+    {
+        $at = array_values(array_filter($lost, static fn (string $pin): bool => Netlist::chipOf($pin) === $ref));
+        foreach ($at as $pin) {
+            $reached = 0;
+            foreach ($this->structure->unitsOf($ref) as $unit) {
+                foreach ($unit->outputs as $output) {
+                    $reached += (int) in_array($pin, $this->structure->inputsOf("{$ref}.{$output->pin}"), true);
+                }
+            }
+            if ($reached !== 1) {
+                return false;
+            }
+        }
+
+        return $at !== [] || ! $further;
     }
 
     /**

@@ -54,6 +54,9 @@ final class DiagnosisSearch
     /** In how many of these they also take the place of each member. */
     private const REPLACED = 4;
 
+    /** In how many they take the place of two of them. */
+    private const REPLACED_TWO = 2;
+
     /** So often members of leading sets are exchanged, as long as others come to lead. */
     private const ROUNDS = 3;
 
@@ -807,7 +810,13 @@ final class DiagnosisSearch
             $bases[] = [$members, $members === [] ? -$this->reference : log(max(1e-300, $mass))];
             $known[self::key($members)] = true;
         }
-        foreach ($this->reduced(array_slice($leading, 0, self::REPLACED), $known) as $rest) {
+        $reduced = $this->reduced(array_slice($leading, 0, self::REPLACED), $known);
+        foreach ($reduced as $rest) {
+            $known[self::key($rest)] = true;
+        }
+        // And the first without two: one may stand in the place of both.
+        $byTwo = $this->reduced(array_map(static fn (array $rest): array => [$rest, 0.0], $this->reduced(array_slice($leading, 0, self::REPLACED_TWO), [])), $known);
+        foreach ([...$reduced, ...$byTwo] as $rest) {
             $bases[] = [$rest, $this->weightOf($rest, ...$this->standing($rest))];
         }
 

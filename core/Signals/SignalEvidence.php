@@ -17,6 +17,9 @@ use ZapTrace\Reasoning\MachineState;
  */
 final readonly class SignalEvidence
 {
+    /** So surely a line that moves as it should is not held. */
+    private const MOVES = 0.97;
+
     /** The mode of a trace that something holds, or that touches another. */
     public const HELD = 'held or shorted';
 
@@ -739,7 +742,11 @@ final readonly class SignalEvidence
                     $strengths[self::lifted($net->name, $pin)] = 0.95 * $weight;
                 }
             }
-            $strengths[self::held($net->name)] = 0.9 * $weight;
+            // What nothing drives knows one level: were it held, it would be at the other.
+            $strengths[self::held($net->name)] = match (true) {
+                $moves => self::MOVES,
+                default => 0.9 * ($drivers === [] ? 1.0 : $weight),
+            };
             $strengths += $this->atOutputs($net, $strengths, true);
             $evidence[] = $this->report("probe {$key} {$net->name} right", false, $strengths, $state, "{$net->name} is as it should be at ".implode(', ', array_map(static fn (array $reading): string => $reading['what']->pin, $good)), $good[count($good) - 1]['observation']);
         }

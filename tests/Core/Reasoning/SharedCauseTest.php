@@ -100,6 +100,21 @@ final class SharedCauseTest extends TestCase
         }
     }
 
+    public function test_two_bits_of_different_bytes_that_lose_ones_may_touch_and_are_measured_before_two_chips_come_out(): void
+    {
+        // Read byte by byte nothing tells that they follow each other.
+        $sick = SickBench::with('halyard-16', new InjectedFault(FaultKind::Short, 'MD14', 'MD2'));
+        $bench = Bench::with('halyard-16')->note('+5 u96 5.0', 'sign blank', 'run start-up u42 u54', 'run start-colour green')->read(SickBench::swept($sick, 'main'));
+
+        self::assertContains($bench->leading(), ['U42', 'U54']);
+        self::assertGreaterThan(0.05, $bench->share('MD2') + $bench->share('MD14'), 'One in the place of two.');
+        $proposed = $bench->proposed();
+        self::assertLessThan(min(array_keys(preg_grep('/^replace /', $proposed) ?: [99 => ''])), min(array_keys(array_intersect($proposed, ['continuity MD2', 'walk U42', 'walk U54']) ?: [99 => ''])), implode(', ', $proposed));
+        // In one byte it would have been read.
+        $suspected = Bench::with('larkspur-64')->note('sign blank')->read(SickBench::swept(SickBench::with('larkspur-64', new InjectedFault(FaultKind::AddressInput, 'U10.5'), new InjectedFault(FaultKind::AddressInput, 'U14.7')), '0'))->assess()->conclusion->suspected;
+        self::assertSame([], array_filter($suspected, static fn ($fault): bool => str_starts_with($fault->mode->name, 'shorted to')));
+    }
+
     public function test_bits_that_are_right_beside_one_that_is_wrong_clear_what_serves_them_all_once(): void
     {
         $lines = array_map(static fn (int $place): string => sprintf('%04X %02X %02X', 0x1000 + $place * 331, ord(md5("wrote {$place}", true)), ord(md5("wrote {$place}", true)) | 0x20), range(0, 47));

@@ -238,6 +238,28 @@ final class WhatLeadsThereTest extends TestCase
         self::assertContains('walk U7', array_slice($bench->proposed(), 0, 3));
     }
 
+    public function test_what_a_picture_generator_gives_a_multiplexer_switches_nothing(): void
+    {
+        $shows = [];
+        foreach (['U30.5', 'U5.1'] as $pin) {
+            $bench = Bench::with('larkspur-64')->note('sign blank')->record('probe', ['pin' => $pin, 'situation' => 'running', 'state' => 'low', 'expected' => 'pulsing']);
+            foreach ($bench->assess()->conclusion->suspected as $fault) {
+                $shows[$fault->id] = $fault->mode->shows;
+            }
+        }
+        self::assertArrayNotHasKey('bank-multiplexer', $shows['CA1/held or shorted'], 'The processor goes by the other channel.');
+        self::assertArrayHasKey('bank-multiplexer', $shows['MUXS/held or shorted']);
+    }
+
+    public function test_a_line_that_nothing_drives_and_that_is_at_its_level_is_not_held(): void
+    {
+        $seen = static fn (string $pin, string $level): array => array_values(array_filter(Bench::with('larkspur-64')->note('sign blank')->record('probe', ['pin' => $pin, 'situation' => 'running', 'state' => $level, 'expected' => $level])->assess()->conclusion->evidence, static fn (Evidence $seen): bool => $seen->kind === Evidence::PROBE))[0]->strengths;
+
+        self::assertSame(0.9, $seen('U3.6', 'high')['HI/held or shorted'], 'A resistor pulls it up.');
+        self::assertEqualsWithDelta(0.4, $seen('U3.9', 'high')['/Y6/held or shorted'], 0.01, 'A decoder drives that: it may be stuck there.');
+        self::assertSame(0.97, $seen('U3.9', 'pulsing')['/Y6/held or shorted']);
+    }
+
     public function test_a_line_that_is_right_since_what_touched_it_was_mended_is_not_measured_along(): void
     {
         $seen = static fn (Bench $bench, string $pin, string $state): Bench => $bench->record('probe', ['pin' => $pin, 'situation' => 'free-run', 'state' => $state, 'expected' => 'pulsing']);
