@@ -67,11 +67,13 @@ final readonly class ReadMemory implements Proposer
                 }
             }
         }
+        $wrong = [];
         foreach ($conclusion->evidence as $seen) {
             if (! $seen->abnormal || ! in_array($seen->kind, ['high', 'low'], true) || ! $seen->state->sameParts($conclusion->now)) {
                 continue;
             }
             $line = $seen->lines[0];
+            $wrong["{$seen->banks[0]}/{$line}"] = true;
             if ($seen->falseAlarm >= $modes->rate('readOnce')) {
                 $proposals["again {$seen->kind} {$line}"] = $this->ofBit($conclusion, $modes, $seen->banks[0], $line, $seen->kind, 0x2A5, 'tells a misreading from a fault, and one cell from the whole output', 0.003);
             }
@@ -85,13 +87,32 @@ final readonly class ReadMemory implements Proposer
             // A diagnostic has named a bit that nobody has read yet.
             foreach ($seen->abnormal && $seen->runs !== null && $seen->state->sameParts($conclusion->now) ? $seen->runs->results : [] as $result) {
                 $bit = ($seen->runs->diagnostic->codes[$result] ?? null)?->bit;
-                if ($bit !== null && ! isset($asked["high/{$bit['bank']}/{$bit['line']}"]) && ! isset($asked["low/{$bit['bank']}/{$bit['line']}"])) {
-                    $proposals["named {$bit['line']}"] = $this->ofBit($conclusion, $modes, $bit['bank'], $bit['line'], 'high', 0x100, 'tells the bit that was named from a miscount and from a wrong table', $modes->rate('readOnce'));
+                $way = $bit === null ? null : $this->notRead($bit, $asked, $wrong);
+                if ($bit !== null && $way !== null) {
+                    $proposals["named {$bit['line']}"] = $this->ofBit($conclusion, $modes, $bit['bank'], $bit['line'], $way, 0x100, 'tells the bit that was named from a miscount and from a wrong table', $modes->rate('readOnce'));
                 }
             }
         }
 
         return [...array_values(array_filter($proposals)), ...$this->sweeps($conclusion, $modes), ...$this->pairs($conclusion, $modes)];
+    }
+
+    /**
+     * Which way a bit that was named has not been read yet: zeros first, and ones where zeros come back right.
+     *
+     * @param  array{bank: string, line: int}  $bit
+     * @param  array<string, true>  $asked
+     * @param  array<string, true>  $wrong  bits that were seen to be wrong
+     */
+    private function notRead(array $bit, array $asked, array $wrong): ?string
+    {
+        foreach (isset($wrong["{$bit['bank']}/{$bit['line']}"]) ? [] : ['high', 'low'] as $way) {
+            if (! isset($asked["{$way}/{$bit['bank']}/{$bit['line']}"])) {
+                return $way;
+            }
+        }
+
+        return null;
     }
 
     /**

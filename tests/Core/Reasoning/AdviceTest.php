@@ -199,6 +199,21 @@ final class AdviceTest extends TestCase
         return $bench;
     }
 
+    public function test_a_bit_that_was_named_is_read_both_ways_before_its_chip_comes_out(): void
+    {
+        $bench = Bench::with('tamarisk-two')->note('-5 u38 -5.0', '+5 u51 5.0', '+12 u38 12.0', 'sign blank', 'run plug-in 1', 'run plug-in 1')->read('4100 00 00');
+        $read = array_values(array_filter($bench->steps(), static fn (Step $step): bool => $step->key() === 'read U21'))[0];
+        self::assertStringStartsWith('Write FF at 4100', $read->sentence, 'Zeros came back right.');
+        $proposed = $bench->proposed();
+        self::assertLessThan(array_search('exchange U21', $proposed, true), array_search('read U21', $proposed, true), implode(', ', $proposed));
+
+        $both = $bench->read('4100 FF FF');
+        self::assertNotContains('read U21', $both->proposed());
+        self::assertLessThan($bench->share('U21') - 0.1, $both->share('U21'));
+        self::assertNotSame('exchange U21', $both->proposed()[0], 'It may be another bit, or another place.');
+        self::assertSame([], array_filter($bench->read('4101 FF FE')->steps(), static fn (Step $step): bool => str_contains($step->tells, 'the bit that was named')), 'It is wrong: no more has to be asked of it.');
+    }
+
     public function test_two_readings_in_which_many_bits_are_wrong_are_no_look_all_over_a_bank(): void
     {
         // Bits 3 and 4 are wrong in both, 5 in the one and 0 in the other: no chip comes out before all of the bank was read.
