@@ -69,13 +69,13 @@ final readonly class ProofPlan
         $groups = [];
         $clean = 0;
         $minutes = 0.0;
-        $counts = Sample::of($samples, PowerOnCount::class);
-        $shows = $with = [];
-        foreach ($counts as ['what' => $count]) {
+        $runs = Sample::of($samples, PowerOnCount::class);
+        $shows = $with = $here = [];
+        foreach ($runs as ['what' => $count]) {
             $shows[$count->diagnostic] = ($shows[$count->diagnostic] ?? false) || $count->failed > 0;
         }
         $set = $now->settings->key();
-        foreach ($counts as ['state' => $state, 'what' => $count]) {
+        foreach ($runs as ['state' => $state, 'what' => $count]) {
             if ($count->diagnostic !== '' && ! $shows[$count->diagnostic]) {
                 continue; // It never showed this fault: that it passes counts for nothing.
             }
@@ -83,15 +83,19 @@ final readonly class ProofPlan
             if ($group !== null && ! $group['state']->sameParts($state)) {
                 $groups[] = $group;
                 $group = null;
+                $here = [];
             }
             $group ??= ['state' => $state, 'shown' => 0, 'of' => 0, 'after' => 0];
             $settings = $state->settings->key();
             $with[$settings] = ($with[$settings] ?? false) || $count->failed > 0;
+            $here[$count->diagnostic] = ($here[$count->diagnostic] ?? false) || $count->failed > 0;
+            // A diagnostic that passes since a part is another may have shown the fault that went with it, and not the one that is left.
+            $counts = $with[$settings] && ($count->diagnostic === '' || $here[$count->diagnostic]);
             $groups[] = [
                 'state' => $group['state'], 'shown' => $group['shown'] + $count->failed,
                 'of' => $group['of'] + ($count->failed > 0 ? $count->failed + $count->clean + $group['after'] : 0),
                 // With a link moved the fault may be out of play: that it does not show then is no sign that it comes and goes.
-                'after' => $count->failed > 0 ? 0 : $group['after'] + ($with[$settings] ? $count->clean : 0),
+                'after' => $count->failed > 0 ? 0 : $group['after'] + ($counts ? $count->clean : 0),
             ];
             $failing = $count->failed > 0 ? $state : $failing;
             if ($count->failed > 0 || ! $state->sameParts($now)) {

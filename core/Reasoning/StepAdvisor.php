@@ -330,7 +330,7 @@ final readonly class StepAdvisor
         $spared = static fn (Step $step): bool => $step->action === 'replace' && $step->risk === 'heat' && ($shares[$step->site] ?? 0.0) < (isset($right[$step->site]) ? self::SURE : self::WORTH_HEAT);
 
         // Before what would tell nothing, all the same.
-        $tells = static fn (Step $step): bool => self::locates($step, $conclusion) || $step->saves > 0.0 || $step->bits >= self::INFORMS || $step->kind !== 'measure' && $step->action !== 'piggyback' || in_array($step->action, ['obtain', 'widen'], true);
+        $tells = static fn (Step $step): bool => self::locates($step, $conclusion) || $step->saves > 0.0 || $step->bits >= self::INFORMS || $step->kind !== 'measure' && ! in_array($step->action, ['piggyback', 'refit'], true) || in_array($step->action, ['obtain', 'widen'], true);
 
         return array_filter($steps, $spared) === [] ? $steps : self::ahead(self::ahead($steps, static fn (Step $step): bool => $tells($step) || $spared($step)), static fn (Step $step): bool => $tells($step) && ! $spared($step));
     }
