@@ -214,6 +214,10 @@ final readonly class StepAdvisor
 
             return self::ahead($steps, static fn (Step $step): bool => $step->action === 'reseat' && $step->bits >= self::INFORMS && in_array($step->site, $seated, true));
         }
+        if ($first !== null && in_array($first->action, ['exchange', 'reseat', 'clean'], true) && in_array(($conclusion->board->chips[$first->site] ?? null)?->kind(), ['logic', 'programmed'], true)) {
+            // Before a part is disturbed it is touched: what it goes by may not come to it.
+            return self::ahead($steps, static fn (Step $step): bool => $step->action === 'walk' && $step->site === $first->site && $step->minutes < $first->minutes);
+        }
         if ($first === null || $first->action !== 'replace' || $first->risk !== 'heat') {
             return $steps;
         }

@@ -199,6 +199,26 @@ final class AdviceTest extends TestCase
         return $bench;
     }
 
+    public function test_a_part_in_a_socket_is_touched_before_it_is_disturbed(): void
+    {
+        // A flip-flop no longer strobes the memory of the riser: its decoder looks as if it had failed.
+        $sick = SickBench::with('halyard-16', new InjectedFault(FaultKind::OutputLow, 'U69.6'));
+        $bench = Bench::with('halyard-16')->note('+5 u96 5.0', 'sign blank', 'run start-up pass', 'run start-colour yellow')->read(SickBench::swept($sick, 'riser'));
+        foreach (['U84', 'U85', 'U86'] as $multiplexer) {
+            $bench = $bench->record('pin-walk', (new Apprentice($sick))->walked($multiplexer, Situation::Running)['payload']);
+        }
+        foreach (['U87.5', 'U87.6'] as $pin) {
+            $bench = $bench->record('probe', ['pin' => $pin, 'situation' => 'running', 'state' => 'pulsing', 'expected' => 'pulsing']);
+        }
+        self::assertSame('U87', $bench->leading());
+        $disturb = static fn (Bench $bench): array => array_keys(preg_grep('/^(reseat|clean|exchange) U87$/', $bench->proposed()) ?: []);
+        self::assertNotSame([], $disturb($bench));
+        self::assertLessThan(min($disturb($bench)), array_search('walk U87', $bench->proposed(), true), implode(', ', $bench->proposed()));
+
+        $walked = $bench->record('pin-walk', (new Apprentice($sick))->walked('U87', Situation::Running)['payload']);
+        self::assertNotSame('U87', $walked->leading(), 'Its strobe does not come.');
+    }
+
     public function test_a_bit_that_was_named_is_read_both_ways_before_its_chip_comes_out(): void
     {
         $bench = Bench::with('tamarisk-two')->note('-5 u38 -5.0', '+5 u51 5.0', '+12 u38 12.0', 'sign blank', 'run plug-in 1', 'run plug-in 1')->read('4100 00 00');
