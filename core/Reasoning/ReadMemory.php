@@ -208,7 +208,8 @@ final readonly class ReadMemory implements Proposer
 
     /**
      * Whether it is known which chip of a bank it is: one has most of it, and comes out of a socket, or a reading has shown
-     * its bit; what only a diagnostic has named has to be surer.
+     * its bit; what only a diagnostic has named has to be surer. Not where its bit came back right both ways: then it is
+     * wrong at other places, and so may be others.
      *
      * @param  non-empty-array<string, float>  $chips  by share
      */
@@ -225,8 +226,14 @@ final readonly class ReadMemory implements Proposer
                 return true;
             }
         }
+        $right = [];
+        foreach ($conclusion->evidence as $seen) {
+            if (! $seen->abnormal && in_array($seen->kind, ['high', 'low'], true) && in_array($bank->name, $seen->banks, true) && array_intersect($seen->lines, $lines) !== [] && $seen->state->sameButTried($conclusion->now)) {
+                $right[$seen->kind] = true;
+            }
+        }
 
-        return $conclusion->board->chips[$first]->socketed;
+        return count($right) < 2 && $conclusion->board->chips[$first]->socketed;
     }
 
     private function ofBit(Conclusion $conclusion, FailureModes $modes, string $bank, int $line, string $kind, int $offset, string $tells, float $falseAlarm): ?Proposal

@@ -228,6 +228,8 @@ final class AdviceTest extends TestCase
         self::assertLessThan(array_search('exchange U21', $proposed, true), array_search('read U21', $proposed, true), implode(', ', $proposed));
 
         $both = $bench->read('4100 FF FF');
+        $starts = Bench::with('tamarisk-two')->note('-5 u38 -5.0', '+5 u51 5.0', '+12 u38 12.0', 'sign clean-banner', 'run plug-in 1')->read("4100 00 00\n4100 FF FF")->note('run plug-in 1')->proposed();
+        self::assertLessThan(array_search('exchange U21', $starts, true), array_search('read bank 0', $starts, true) ?: 99, 'It is wrong elsewhere, and others may be.');
         self::assertNotContains('read U21', $both->proposed());
         self::assertLessThan($bench->share('U21') - 0.1, $both->share('U21'));
         self::assertNotSame('exchange U21', $both->proposed()[0], 'It may be another bit, or another place.');
