@@ -64,6 +64,9 @@ final readonly class StepAdvisor
     /** A test that tells less than this tells nothing. */
     private const INFORMS = 0.05;
 
+    /** Another bank that tells as much as this is read before a memory chip is unsoldered. */
+    private const ANOTHER_BANK = 0.5;
+
     /** Below this share of the leading suspect none stands out. */
     private const NOBODY = 0.2;
 
@@ -237,7 +240,8 @@ final readonly class StepAdvisor
             'drop' => array_filter($conclusion->board->netlist->nets[$step->site]->pins ?? [], static fn (string $pin): bool => Netlist::chipOf($pin) === $first->site) !== [],
             // An address or a strobe that does not arrive looks as if the chip did not feel it.
             'walk' => $step->site === $first->site && ($banks === [] || $step->saves > 0.0 && $step->turns) || $banks !== [] && $mayBeBuffer && in_array($step->site, $buffers, true),
-            'read' => in_array($step->site, array_map(static fn (Bank $bank): string => "bank {$bank->name}", $banks), true),
+            // Another bank tells the chip from the line it is on, and from what drives that from elsewhere.
+            'read' => in_array($step->site, array_map(static fn (Bank $bank): string => "bank {$bank->name}", $banks), true) || $banks !== [] && str_starts_with($step->site, 'bank ') && $step->bits >= self::ANOTHER_BANK,
             'continuity' => count($lines) === 1 && $step->site === $lines[0] && self::mayBeOpen($step),
             'probe' => $step->bits >= self::TELLING && $step->saves >= self::WASTED || $serves && $step->bits >= self::INFORMS && $step->saves >= 2.0 * self::WASTED || $banks !== [] && Netlist::chipOf($step->site) === $first->site && $step->bits >= self::INFORMS,
             default => false,

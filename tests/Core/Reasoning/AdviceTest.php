@@ -199,6 +199,18 @@ final class AdviceTest extends TestCase
         return $bench;
     }
 
+    public function test_another_bank_is_read_before_a_memory_chip_that_a_test_has_named_is_unsoldered(): void
+    {
+        // A chip of the riser pulls the line: the test of the board's own memory names the chip there.
+        $bench = Bench::with('halyard-16')->note('+5 u96 5.0', 'sign blank', 'run start-up u54', 'run start-colour green');
+        self::assertSame('U54', $bench->leading());
+        $proposed = $bench->proposed();
+        self::assertLessThan(array_search('replace U54', $proposed, true), array_search('read bank riser', $proposed, true), implode(', ', $proposed));
+
+        $sick = SickBench::with('halyard-16', new InjectedFault(FaultKind::OutputLow, 'U83.18'));
+        self::assertLessThan(0.5 * $bench->share('U54'), $bench->read(SickBench::swept($sick, 'riser'))->share('U54'));
+    }
+
     public function test_a_part_in_a_socket_is_touched_before_it_is_disturbed(): void
     {
         // A flip-flop no longer strobes the memory of the riser: its decoder looks as if it had failed.
