@@ -734,7 +734,7 @@ final class BoardFaults
                 $on[$ref] ??= [];
                 foreach ($unit->outputs as $output) {
                     $name = "{$ref}.{$output->pin}";
-                    foreach (in_array($pin, $this->structure->inputsOf($name), true) ? $this->board->netlist->netOf($name)->pins ?? [] : [] as $next) {
+                    foreach (in_array($pin, $this->structure->inputsOf($name), true) ? $this->comesTo($this->board->netlist->netOf($name)) : [] as $next) {
                         if (Netlist::chipOf($next) !== $ref) {
                             $on[$ref][] = Netlist::chipOf($next);
                         } elseif ($next !== $name) {
@@ -746,6 +746,16 @@ final class BoardFaults
         }
 
         return $on;
+    }
+
+    /**
+     * @return list<string> pins of a net, and of those that a link joins to it as the maker sets it
+     */
+    private function comesTo(?Net $net): array
+    {
+        $nets = array_map(fn (string $name): ?Net => $this->board->netlist->nets[$name] ?? null, $net === null ? [] : $this->structure->joined($net->name, []));
+
+        return array_merge($net->pins ?? [], ...array_map(static fn (?Net $joined): array => $joined->pins ?? [], $nets));
     }
 
     /** The number of a line of the bus, by its name. */

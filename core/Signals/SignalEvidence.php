@@ -718,6 +718,10 @@ final readonly class SignalEvidence
         $good = array_values(array_filter($readings, static fn (array $reading): bool => $reading['what']->isRight() === true));
         $bad = array_values(array_filter($readings, static fn (array $reading): bool => $reading['what']->isRight() === false));
         $upstream = $this->structure->upstreamOf($net->name);
+        $beyond = $this->beyondLink($net, $state);
+        foreach ($beyond as $other) {
+            $upstream += $this->structure->upstreamOf($other->name);
+        }
         $drivers = array_map(static fn (string $pin): int => (int) array_search($pin, $net->pins, true), $this->structure->driversOf($net));
         /** @param  array{what: PinSeen}  $reading */
         $goodPlaces = array_map(static fn (array $reading): int => self::place($net, $reading['what']), $good);
@@ -761,6 +765,14 @@ final readonly class SignalEvidence
                 $isFed => [...array_map(static fn (): float => 0.005, $upstream), ...$this->showing(array_filter($upstream, static fn (int $stage): bool => $stage === 0), 1.0, false)],
                 default => $this->comingIn($net, $all),
             };
+            foreach ($beyond as $other) {
+                $strengths += $this->comingIn($other, $all);
+                $strengths += $this->atOutputs($other, $strengths, false);
+                $strengths[self::held($other->name)] = $steady ? 0.85 : 0.05;
+                if ($steady && $good === [] && ! $this->isFed($other, $all) && count($this->structure->driversOf($other)) === 1) {
+                    $strengths = LineFaults::together($strengths, (new LineFaults($this->structure))->behind($other, self::UNREACHED, true));
+                }
+            }
             if (in_array($seen->state, [ProbeState::Silent, ProbeState::Between], true) && $good === [] && count($drivers) === 1) {
                 // Nothing drives it, or something else as well: that is its driver or its trace, hardly what lies further upstream.
                 $own = Netlist::chipOf($net->pins[$drivers[0]]);
@@ -819,6 +831,24 @@ final readonly class SignalEvidence
         }
 
         return $evidence;
+    }
+
+    /**
+     * What drives a net that nothing on it drives: it comes through a link, as that stands.
+     *
+     * @return list<Net>
+     */
+    private function beyondLink(Net $net, MachineState $state): array
+    {
+        $beyond = [];
+        foreach ($this->structure->driversOf($net) === [] ? $this->structure->joined($net->name, $state->settings->positions) : [] as $name) {
+            $other = $this->structure->board->netlist->nets[$name] ?? null;
+            if ($other !== null && $this->structure->driversOf($other) !== []) {
+                $beyond[] = $other;
+            }
+        }
+
+        return $beyond;
     }
 
     /** How strongly a fault of a part shows at one of its outputs: mostly it is one that fails. */

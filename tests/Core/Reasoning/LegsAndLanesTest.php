@@ -198,13 +198,14 @@ final class LegsAndLanesTest extends TestCase
 
     public function test_a_line_that_is_right_at_one_pin_and_wrong_at_another_is_measured_between_them(): void
     {
-        // RFSH moves at U16.2, where it comes from, and floats at U10.1; what it selects is laid to the strobe of a bank.
+        // RFSH moves at U16.2, where it comes from, and floats at U10.1; what it selects goes by a link to the strobes.
         [$bench] = self::refreshCut();
         $step = array_values(array_filter($bench->steps(), static fn (Step $step): bool => $step->key() === 'continuity RFSH'))[0] ?? null;
 
-        self::assertLessThan(0.1, $bench->share('RFSH'));
-        self::assertStringContainsString('is U16.2 connected to U10.1?', $step->sentence ?? '');
+        self::assertSame('RFSH', $bench->leading(), 'What goes by a link to the strobes is lost with it.');
+        self::assertStringContainsString('is U16.2 connected to U7.5?', $step->sentence ?? '', 'It is broken, and halved.');
         self::assertSame('continuity RFSH', $bench->proposed()[0]);
+        self::assertContains('wire RFSH', $bench->note('closed u16.2 u7.5', 'open u16.2 u10.1')->proposed());
     }
 
     /**

@@ -238,6 +238,22 @@ final class WhatLeadsThereTest extends TestCase
         self::assertContains('walk U7', array_slice($bench->proposed(), 0, 3));
     }
 
+    public function test_what_comes_through_a_link_is_laid_to_what_drives_it_beyond(): void
+    {
+        // The select of bank 1 goes by LK1: one decoder drives it, which is on another line.
+        $sick = SickBench::with('tamarisk-two', new InjectedFault(FaultKind::OutputHigh, 'U10.6'));
+        $bench = Bench::with('tamarisk-two')->note('sign blank')->record('pin-walk', (new Apprentice($sick))->walked('U11', Situation::Running)['payload']);
+        $wrong = array_values(array_filter($bench->assess()->conclusion->evidence, static fn (Evidence $seen): bool => $seen->abnormal && str_contains($seen->id, 'SEL1 wrong')))[0];
+        self::assertGreaterThan(0.5, $wrong->strengths['U10.6 drives']);
+        self::assertSame('U10', $bench->leading());
+        self::assertGreaterThan(3.0 * $bench->share('SEL1'), $bench->share('U10'));
+        self::assertContains('walk U10', $bench->proposed());
+
+        // With the link at 16K nothing comes to it.
+        $away = Bench::with('tamarisk-two')->note('sign blank')->record('setting', ['ref' => 'LK1', 'position' => '16K', 'since' => 'now', 'result' => 'as-before'])->record('probe', ['pin' => 'U11.10', 'situation' => 'running', 'state' => 'low', 'expected' => 'high']);
+        self::assertSame([], array_filter($away->assess()->conclusion->evidence, static fn (Evidence $seen): bool => isset($seen->strengths['U10.6 drives'])));
+    }
+
     public function test_what_a_picture_generator_gives_a_multiplexer_switches_nothing(): void
     {
         $shows = [];
