@@ -38,8 +38,7 @@ final readonly class MemoryMapper
             $failed -= $set->furtherFailures();
             foreach ($slices as $slice) {
                 $tallies[$slice->bank->name]->add($slice);
-                $differs = $slice->masked($slice->block->expected ^ $slice->block->read);
-                $failed += strlen($differs) - substr_count($differs, "\0");
+                $failed += $slice->wrong();
             }
         }
         $aliases = [];
@@ -61,7 +60,12 @@ final readonly class MemoryMapper
 
         $apart = array_combine(array_keys($tallies), array_map(static fn (Tally $tally, AliasSearch $alias): array => $alias->apart($tally), $tallies, $aliases));
 
-        return new MemoryMapping($readings, max(0, $failed), $outside, $bits, $patterns, $findings, $apart, array_map(static fn (): bool => true, array_filter($tallies, static fn (Tally $tally): bool => $tally->isForeign())), array_map(static fn (): bool => true, array_filter($tallies, static fn (Tally $tally): bool => $tally->isWrongEverywhere())));
+        $where = static fn (callable $is): array => array_map(static fn (): bool => true, array_filter($tallies, $is));
+
+        return new MemoryMapping(
+            $readings, max(0, $failed), $outside, $bits, $patterns, $findings, $apart,
+            foreign: $where(static fn (Tally $tally): bool => $tally->isForeign()), everywhere: $where(static fn (Tally $tally): bool => $tally->isWrongEverywhere()),
+        );
     }
 
     /**

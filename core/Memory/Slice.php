@@ -42,6 +42,14 @@ final readonly class Slice
         return $this->mask === null ? $this->block->count() : substr_count($this->mask, "\xFF");
     }
 
+    /** How many of those were read otherwise than they were written. */
+    public function wrong(): int
+    {
+        $differs = $this->masked($this->block->expected ^ $this->block->read);
+
+        return strlen($differs) - substr_count($differs, "\0");
+    }
+
     public function owns(int $offset): bool
     {
         return $this->mask === null || $this->mask[$offset] === "\xFF";

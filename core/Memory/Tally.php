@@ -94,11 +94,7 @@ final class Tally
      */
     public function isWrongEverywhere(): bool
     {
-        $wrong = 0;
-        foreach ($this->slices as $slice) {
-            $differs = $slice->masked($slice->block->expected ^ $slice->block->read);
-            $wrong += strlen($differs) - substr_count($differs, "\0");
-        }
+        $wrong = array_sum(array_map(static fn (Slice $slice): int => $slice->wrong(), $this->slices));
 
         return $this->readings() >= self::MANY && $wrong >= (1.0 - self::HARDLY) * $this->readings();
     }

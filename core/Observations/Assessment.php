@@ -23,6 +23,7 @@ use ZapTrace\Reasoning\MemoryEvidence;
 use ZapTrace\Reasoning\Outlook;
 use ZapTrace\Reasoning\ProofPlan;
 use ZapTrace\Reasoning\Reasoner;
+use ZapTrace\Reasoning\RunGroup;
 use ZapTrace\Signals\Supply;
 
 /**
@@ -130,12 +131,14 @@ final readonly class Assessment
             array_push($evidence, ...$interpreter->together($samples, $board, $modes));
         }
         $through = [];
-        foreach ($runs as $group) {
-            $id = $group['diagnostic']->id;
-            $through[$id] = ($through[$id] ?? 0) + (int) self::gotThrough($group['results']);
+        foreach ($runs as $key => $group) {
+            if (RunGroup::through(array_map(static fn (DiagnosticResult $result): string => $result->key, $group['results']))) {
+                $through[$group['diagnostic']->id][$key] = true;
+            }
         }
-        foreach ($runs as $group) {
-            $alike = self::gotThrough($group['results']) ? $through[$group['diagnostic']->id] : 1;
+        foreach ($runs as $key => $group) {
+            $passed = $through[$group['diagnostic']->id] ?? [];
+            $alike = isset($passed[$key]) ? count($passed) : 1;
             array_push($evidence, ...(new DiagnosticEvidence($board, $modes))->of($group['diagnostic'], $group['results'], $group['state'], $group['observations'], $alike));
         }
         $mapper = new MemoryMapper($board);
@@ -192,14 +195,6 @@ final readonly class Assessment
             $out->problems[0] ?? '', $likeliest,
             ProofPlan::of($board, $this->samples, $this->now, $confidence),
         );
-    }
-
-    /**
-     * @param  list<DiagnosticResult>  $results
-     */
-    private static function gotThrough(array $results): bool
-    {
-        return array_filter($results, static fn (DiagnosticResult $result): bool => $result->key === DiagnosticResult::NOTHING) === [];
     }
 
     /**

@@ -753,9 +753,7 @@ final class BoardFaults
      */
     private function comesTo(?Net $net): array
     {
-        $nets = array_map(fn (string $name): ?Net => $this->board->netlist->nets[$name] ?? null, $net === null ? [] : $this->structure->joined($net->name, []));
-
-        return array_merge($net->pins ?? [], ...array_map(static fn (?Net $joined): array => $joined->pins ?? [], $nets));
+        return array_merge($net->pins ?? [], ...array_map(static fn (Net $joined): array => $joined->pins, $net === null ? [] : $this->structure->joined($net, [])));
     }
 
     /** The number of a line of the bus, by its name. */

@@ -108,14 +108,14 @@ final readonly class RunDiagnostic implements Opener
     /** In how many states of the machine it got through. */
     private function throughs(Conclusion $conclusion, Diagnostic $diagnostic): int
     {
-        $states = [];
+        $results = [];
         foreach ($conclusion->evidence as $seen) {
-            if ($seen->runs !== null && $seen->runs->diagnostic->id === $diagnostic->id && $seen->runs->gotThrough()) {
-                $states[$seen->state->key()] = true;
+            if ($seen->runs !== null && $seen->runs->diagnostic->id === $diagnostic->id) {
+                $results[$seen->state->key()] = [...$results[$seen->state->key()] ?? [], ...$seen->runs->results];
             }
         }
 
-        return count($states);
+        return count(array_filter($results, RunGroup::through(...)));
     }
 
     private function ran(Conclusion $conclusion, Diagnostic $diagnostic): bool

@@ -25,8 +25,13 @@ final readonly class RunGroup
     ) {
     }
 
-    public function gotThrough(): bool
+    /**
+     * Whether none of some runs in one state went nowhere.
+     *
+     * @param  list<string>  $results  keys
+     */
+    public static function through(array $results): bool
     {
-        return ! in_array(DiagnosticResult::NOTHING, $this->results, true);
+        return ! in_array(DiagnosticResult::NOTHING, $results, true);
     }
 }

@@ -49,7 +49,7 @@ final class Expectations
             return ['state' => str_starts_with($net->name, '-') || $net->name === 'GND' ? ProbeState::Low : ProbeState::High, 'hz' => null, 'source' => self::BY_PROFILE];
         }
         $pull = $situation === Situation::Reset && $net->name === ($this->board->processor->resetNet ?? '') ? null : $this->board->netlist->pull($net);
-        if ($this->structure->driversOf($net) === [] && $pull !== null && $this->structure->joined($net->name, $this->positions) === []) {
+        if ($this->structure->driversOf($net) === [] && $pull !== null && $this->structure->joined($net, $this->positions) === []) {
             return ['state' => $pull['rail'] === 'GND' ? ProbeState::Low : ProbeState::High, 'hz' => null, 'source' => self::BY_PROFILE];
         }
         if ($situation === Situation::AsFound && $net->kind !== 'clock' || ! $this->isModelled($net)) {

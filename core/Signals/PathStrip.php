@@ -46,7 +46,7 @@ final readonly class PathStrip
             $drivers = $structure->driversOf($at);
             if ($drivers === []) {
                 // A link leads on.
-                $at = $structure->board->netlist->nets[array_values(array_filter($structure->joined($at->name, $positions), static fn (string $name): bool => ! isset($known[$name])))[0] ?? ''] ?? null;
+                $at = array_values(array_filter($structure->joined($at, $positions), static fn (Net $other): bool => ! isset($known[$other->name])))[0] ?? null;
 
                 continue;
             }

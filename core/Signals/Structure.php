@@ -386,22 +386,20 @@ final class Structure
     /**
      * Nets that this one is joined to by a link as it stands.
      *
-     * @param  array<string, string>  $positions  link => position
-     * @return list<string>
+     * @param  array<string, string>  $positions  link => position; as the maker sets it where it is not given
+     * @return list<Net>
      */
-    public function joined(string $net, array $positions): array
+    public function joined(Net $net, array $positions): array
     {
         $joined = [];
         foreach ($this->board->settings as $setting) {
-            foreach ($setting->joins[$positions[$setting->ref] ?? $setting->default] ?? [] as [$from, $to]) {
-                if ($from === $net) {
-                    $joined[] = $to;
-                } elseif ($to === $net) {
-                    $joined[] = $from;
+            foreach ($setting->joins[$positions[$setting->ref] ?? $setting->default] ?? [] as $pair) {
+                foreach (in_array($net->name, $pair, true) ? array_diff($pair, [$net->name]) : [] as $name) {
+                    $joined[] = $this->board->netlist->nets[$name] ?? null;
                 }
             }
         }
 
-        return $joined;
+        return array_values(array_filter($joined));
     }
 }
