@@ -110,7 +110,7 @@ final readonly class ProofPlan
         $interval = $shown < self::UNCOUNTED && ($shown === 0 || $shown === $of) ? WilsonInterval::of(self::UNCOUNTED, self::UNCOUNTED) : WilsonInterval::of($shown, $of);
         $functions = array_fill_keys(array_map(static fn (TestedFunction $function): string => $function->id, $board->functions), null);
         foreach (Sample::of($samples, FunctionTested::class) as ['state' => $state, 'what' => $tested]) {
-            if ($state->sameParts($now) && array_key_exists($tested->function, $functions)) {
+            if ($state->sameParts($now) && $state->settings->key() === $set && array_key_exists($tested->function, $functions)) {
                 $functions[$tested->function] = $tested->works;
             }
         }

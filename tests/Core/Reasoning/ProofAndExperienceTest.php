@@ -98,6 +98,8 @@ final class ProofAndExperienceTest extends TestCase
         $back = $bench->note('exchange u37 cured', 'power-ons 9')->record('setting', ['ref' => 'LK1', 'position' => '32K', 'since' => 'now', 'result' => 'cured']);
         self::assertSame(0, self::plan($back)->clean, 'Nine without the bank are no proof of it.');
         self::assertSame(2, self::plan($back->note('power-ons 2'))->clean);
+        self::assertNotContains('memory', self::plan($bench->note('exchange u37 cured', 'memory works'))->untested(), 'As it stands.');
+        self::assertContains('memory', self::plan($bench->note('exchange u37 cured', 'memory works')->record('setting', ['ref' => 'LK1', 'position' => '32K', 'since' => 'now', 'result' => 'cured']))->untested(), 'It was not tested with that bank.');
         // Where it has shown with the link moved as well, clean ones there count.
         self::assertSame([4, 12], (static fn (ProofPlan $plan): array => [$plan->shown, $plan->of])(self::plan($bench->note('power-ons 1 failed 1', 'power-ons 8', 'exchange u37 cured'))));
     }
