@@ -110,7 +110,7 @@ final class Intervention implements ChangesMachine, Interpreter
             array_push($evidence, ...self::afterSwap($observation->id, $result, $site, $with, $title, $moment));
         }
         if ($second !== null) {
-            $evidence[] = SecondMachine::evidence($observation->id.'/second', $second !== 'works', lcfirst($title), $moment, $observation->id);
+            $evidence[] = SecondMachine::evidence($observation->id.'/second', $second !== 'works', $title, $moment, $observation->id);
         }
         $notes = $action === 'unplug' && $assembly->needed ? ["The machine will not start without the {$assembly->name}."] : [];
 

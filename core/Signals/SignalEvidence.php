@@ -174,7 +174,7 @@ final readonly class SignalEvidence
                 foreach ($evidence as $seen) {
                     $others += $net !== null && $seen->id === "probe {$key} {$net->name} wrong" ? array_filter($seen->strengths, static fn (float $strength, string $site): bool => self::trace($site) !== null && self::trace($site)['other'] !== '', ARRAY_FILTER_USE_BOTH) : [];
                 }
-                $evidence[] = $this->report("gate {$key} {$check->output}", true, [...$others, Netlist::chipOf($check->output) => 0.95, self::output($check->output) => 0.95, ...($net === null ? [] : [self::held($net->name) => 0.5])], $state, lcfirst($check->sentence), $readings[$check->output]['observation']);
+                $evidence[] = $this->report("gate {$key} {$check->output}", true, [...$others, Netlist::chipOf($check->output) => 0.95, self::output($check->output) => 0.95, ...($net === null ? [] : [self::held($net->name) => 0.5])], $state, $check->sentence, $readings[$check->output]['observation']);
             }
         }
 
@@ -840,15 +840,9 @@ final readonly class SignalEvidence
      */
     private function beyondLink(Net $net, MachineState $state): array
     {
-        $beyond = [];
-        foreach ($this->structure->driversOf($net) === [] ? $this->structure->joined($net->name, $state->settings->positions) : [] as $name) {
-            $other = $this->structure->board->netlist->nets[$name] ?? null;
-            if ($other !== null && $this->structure->driversOf($other) !== []) {
-                $beyond[] = $other;
-            }
-        }
+        $beyond = $this->structure->driversOf($net) === [] ? $this->structure->joined($net, $state->settings->positions) : [];
 
-        return $beyond;
+        return array_values(array_filter($beyond, fn (Net $other): bool => $this->structure->driversOf($other) !== []));
     }
 
     /** How strongly a fault of a part shows at one of its outputs: mostly it is one that fails. */

@@ -87,7 +87,7 @@ export function ProbedPinout({
             className="w-full max-w-[46rem] overflow-x-auto rounded-sm border border-rule bg-sheet py-2 focus-visible:outline-2 focus-visible:outline-ink"
         >
             {rows.map(([left, right], row) => (
-                <div key={row} role="presentation" className="grid min-w-[34rem] grid-cols-[1fr_8.5rem_1fr] items-stretch">
+                <div key={row} role="presentation" className="grid min-w-[34rem] grid-cols-[1fr_6.5rem_1fr] items-stretch">
                     <Half pin={left} chip={chip.ref} left selected={selected} onSelect={onSelect} />
                     <div
                         role="presentation"
@@ -151,13 +151,13 @@ function Half({
             )}
         >
             <span className="sr-only">pin {pin.number}</span>
-            <span className={cn('w-16 font-mono', pin.activeLow && 'overline decoration-1', supply && 'text-ochre')}>
+            <span className={cn('w-14 font-mono', pin.activeLow && 'overline decoration-1', supply && 'text-ochre')}>
                 {pin.name.replace('//', '/')}
             </span>
             <span className="w-16 truncate text-soft" title={pin.net ?? undefined}>
                 {pin.net}
             </span>
-            <span className="w-20 text-soft">{should(pin) === 'any' ? '' : should(pin)}</span>
+            <span className="w-16 text-soft whitespace-nowrap">{should(pin) === 'any' ? '' : should(pin)}</span>
             <span className={cn('min-w-14 flex-1 font-semibold whitespace-nowrap', looks)}>
                 {pin.seen && (
                     <>

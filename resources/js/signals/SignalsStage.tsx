@@ -224,7 +224,7 @@ function Chosen({
             >
                 <TextInput
                     label="Volts or frequency"
-                    className="w-28 font-mono"
+                    className="w-36 font-mono"
                     placeholder="2.1 V, 1 MHz"
                     value={figure}
                     onChange={setFigure}

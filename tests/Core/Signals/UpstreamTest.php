@@ -162,6 +162,7 @@ final class UpstreamTest extends TestCase
         // The refresh buffer holds an address line of the memory; the multiplexer on the same line is touched.
         $bench = self::walked(Bench::with('larkspur-64')->note('sign blank'), new InjectedFault(FaultKind::OutputLow, 'U33.18'), 'U5');
         $gate = array_values(array_filter($bench->assess()->conclusion->evidence, static fn (Evidence $seen): bool => str_starts_with($seen->id, 'gate ') && str_contains($seen->id, 'U5.4')));
+        self::assertStringStartsWith('U5.4 (', $gate[0]->words, 'A designator is written as it is on the board.');
 
         self::assertGreaterThan(0.8, $gate[0]->strengths['U33'] ?? 0.0);
         self::assertGreaterThan(0.1, $bench->share('U33'));
