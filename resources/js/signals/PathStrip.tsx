@@ -87,7 +87,8 @@ export function PathStrip({ path, onPick }: { path: SignalPath; onPick: (pin: st
             )}
             {path.drivers.length > 0 && (
                 <p className="text-[14px]">
-                    <strong>Shared line.</strong> It looks bad at every part on it. {path.drivers.length} outputs can drive it:{' '}
+                    <strong>Shared line.</strong> {path.breaks ? '' : 'Held, it looks bad at every part on it. '}
+                    {path.drivers.length} outputs can drive it:{' '}
                     <span className="font-mono text-[13px]">{path.drivers.map((pin) => pin.pin).join(' ')}</span>.
                     {path.removable.length > 0 && (
                         <> To see whether it frees itself: {path.removable.map((each) => each.how).join('; ')}.</>
