@@ -168,7 +168,7 @@ final class Circuit
     /** @var list<list<int>> for each half tick of the course: what is driven, as in what is asked */
     private array $course = [];
 
-    /** @var array<int, array{changes: int, seen: int}> what each node of the chain does in one turn of the course */
+    /** @var array<int, array{changes: int, seen: int, fights: bool}> what each node of the chain does in one turn of the course */
     private array $turn = [];
 
     /** @var array<int, true> elements that listen to nothing but the clock chain and what never changes */
@@ -523,7 +523,8 @@ final class Circuit
     /** Forgets what was seen, so that a look begins now. */
     public function watch(): void
     {
-        $this->fights = [];
+        // What the chain does is played back only where others hear of it: that it drives against what holds a line goes on all the same.
+        $this->fights = array_map(static fn (): bool => true, array_filter($this->turn, static fn (array $turn): bool => $turn['fights']));
         foreach ($this->value as $node => $level) {
             $this->seen[$node] = 1 << $level;
             $this->counted($node);
@@ -581,7 +582,7 @@ final class Circuit
             }
             foreach ($drivers as $driver) {
                 $node = $this->driverNode[$driver];
-                $this->turn[$node] = ['changes' => $this->changes($node), 'seen' => $this->seenAt($node)];
+                $this->turn[$node] = ['changes' => $this->changes($node), 'seen' => $this->seenAt($node), 'fights' => isset($this->fights[$node])];
             }
             $this->course = $course;
             $this->now = 0;

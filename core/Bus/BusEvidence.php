@@ -90,6 +90,18 @@ final readonly class BusEvidence
         return $range?->kind === RangeKind::Rom && $bits !== [] && $chip !== '' ? $this->romOn($chip, $bits[0]) : $chip;
     }
 
+    /**
+     * The bank and the bits that were read wrong, where it was memory that was read: whatever shows in those shows so as well.
+     *
+     * @return array{list<string>, list<int>} banks and data lines; of both none where it was something else
+     */
+    public function memoryRead(Divergence $found): array
+    {
+        $bank = $found->kind === Divergence::DATA_BITS && ! $found->writes && $found->address !== null ? $this->rangeAt($found->address, $found->cycle)?->bank : null;
+
+        return $bank !== null && $found->bits !== [] && isset($this->structure->board->banks[$bank]) ? [[$bank], $found->bits] : [[], []];
+    }
+
     /** What should answer at an address: right after the start, and where a latch decides, the ROM. */
     private function rangeAt(int $address, int $cycle): ?MapRange
     {

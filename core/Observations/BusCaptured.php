@@ -42,6 +42,7 @@ final class BusCaptured implements Interpreter
         }
         $evidence = new BusEvidence(Structure::of($moment->board), $moment->state->settings);
         $strengths = $found === null ? $evidence->clears() : $evidence->of($found);
+        [$banks, $lines] = $found === null ? [[], []] : $evidence->memoryRead($found);
         $checked = $payload->string('setup', 'unchecked') === 'right';
 
         $said = [];
@@ -55,7 +56,7 @@ final class BusCaptured implements Interpreter
             // Where it parts is one thing that is seen, as often as it is recorded.
             'bus '.($found === null ? "right {$moment->state->key()}" : "{$found->kind} {$found->address} {$found->words}"), $found?->kind === Divergence::CONTENTION ? Evidence::CONTENTION : Evidence::BUS, $found !== null,
             $moment->modes->rate($checked ? 'busCheckedFalseAlarm' : 'busFalseAlarm'), $moment->modes->rate('busMiss'),
-            [], [], [], 1.0, $moment->state, $found === null ? "the bus does what it should for {$distance} cycles" : lcfirst(rtrim($found->words, '.')), $observation->id, strengths: $strengths,
+            $banks, $lines, [], 1.0, $moment->state, $found === null ? "the bus does what it should for {$distance} cycles" : lcfirst(rtrim($found->words, '.')), $observation->id, strengths: $strengths,
         )]);
     }
 

@@ -489,8 +489,8 @@ final class BoardFaults
     }
 
     /**
-     * A line of the processor's bus that is lost takes its programme with it; not where only a connector loses it, nor where
-     * only the memory does: a test ROM goes on without.
+     * A line of the processor's bus that is lost takes its programme with it, and so does one that a ROM is read by, beyond a
+     * buffer; not where only a connector loses it, nor where only the memory does: a test ROM goes on without.
      */
     private function crash(Net $net, string $mode, float $chance): float
     {
@@ -501,8 +501,19 @@ final class BoardFaults
         return match (true) {
             $lost === [] => 0.0,
             $onBus && array_diff(array_map(Netlist::chipOf(...), $lost), $this->ofMemory()) !== [] => max($chance, self::CRASH),
+            array_intersect(array_map(Netlist::chipOf(...), $lost), $this->programmes()) !== [] => max($chance, in_array($net->kind, ['address', 'data'], true) ? self::CRASH : self::OUTPUT_UNSELECTED),
             default => $chance,
         };
+    }
+
+    /**
+     * @return list<string> ROMs that the processor reads its programme from
+     */
+    private function programmes(): array
+    {
+        $mapped = array_filter(array_map(static fn (MapRange $range): string => $range->chip ?? '', $this->board->map->ranges));
+
+        return array_values(array_filter(array_unique($mapped), fn (string $ref): bool => in_array(($this->board->chips[$ref] ?? null)?->kind(), ['rom', 'eprom'], true)));
     }
 
     /**
@@ -1147,7 +1158,9 @@ final class BoardFaults
         foreach ($this->board->chips as $chip) {
             foreach (isset($known[$chip->ref]) ? [] : $this->buffered($chip) as $output => $line) {
                 foreach ($this->modes->of('address-buffer') as $mode) {
-                    $this->add($chip->ref, SiteKind::Part, $mode->crashing(max($mode->crash, $selecting[$chip->ref] ?? 0.0)), null, null, [$line], "A{$line}", outputs: [$output]);
+                    // It is as when its line is held.
+                    $crash = $this->crash($this->board->netlist->netOf($output) ?? throw new \LogicException("{$output} is on no net."), SignalEvidence::HELD, $mode->crash);
+                    $this->add($chip->ref, SiteKind::Part, $mode->crashing(max($crash, $selecting[$chip->ref] ?? 0.0)), null, null, [$line], "A{$line}", outputs: [$output]);
                 }
             }
             // A ROM that the processor does not read, such as a character generator, does not make it crash.

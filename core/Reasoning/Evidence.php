@@ -194,6 +194,16 @@ final readonly class Evidence
     }
 
     /**
+     * The same, beside bits that say otherwise.
+     *
+     * @param  list<int>  $bits
+     */
+    public function beside(array $bits): self
+    {
+        return $this->changed(['unlike' => $bits]);
+    }
+
+    /**
      * The same, with the observation it was read in.
      *
      * @param  list<int>  $alike  bits of the bank that say the same

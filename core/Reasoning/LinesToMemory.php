@@ -34,8 +34,9 @@ final class LinesToMemory
     public function suspected(array $evidence): array
     {
         $byAddress = $byBit = false;
-        $wrong = [];
+        $wrong = $strobed = [];
         foreach ($evidence as $seen) {
+            $strobed += $seen->abnormal && $seen->kind === 'bank-strobe' ? array_fill_keys($seen->banks, true) : [];
             $byAddress = $byAddress || $seen->abnormal && in_array($seen->kind, self::BY_ADDRESS, true);
             if ($seen->abnormal && in_array($seen->kind, self::BY_BIT, true)) {
                 $byBit = true;
@@ -47,7 +48,7 @@ final class LinesToMemory
         // Most bits of a bank at once are hardly its chips.
         $whole = array_filter($wrong, fn (array $lines): bool => 2 * count($lines) > $this->structure->board->bus->dataWidth);
 
-        return [...($byAddress ? $this->addresses() : []), ...($byBit ? $this->lanes() : []), ...$this->controls(array_map(strval(...), array_keys($whole)))];
+        return [...($byAddress ? $this->addresses() : []), ...($byBit ? $this->lanes() : []), ...$this->controls(array_map(strval(...), array_keys($whole + $strobed)))];
     }
 
     /**

@@ -37,6 +37,9 @@ final readonly class MemoryEvidence
 
     private const HARDLY = 0.05;
 
+    /** In so many readings an address that does not arrive spoils each bit at least once. */
+    private const RIGHT = 32;
+
     public function __construct(private BoardProfile $board, private FailureModes $modes)
     {
     }
@@ -66,7 +69,25 @@ final readonly class MemoryEvidence
             array_push($evidence, ...$this->apart((string) $bank, array_keys(array_filter($mapping->bits[$bank], static fn (BitTally $bit): bool => $bit->failed() === 0)), $lines, $state, $prefix));
         }
 
-        return self::notConstant(Evidence::sharing($this->together($evidence, $mapping, $prefix), $observation), $mapping);
+        return self::rightBeside(self::notConstant(Evidence::sharing($this->together($evidence, $mapping, $prefix), $observation), $mapping), $mapping);
+    }
+
+    /**
+     * Bits of the bank that were right in all of many readings, beside those that are wrong together: an address that does not
+     * arrive at the bank is lost to them as well.
+     *
+     * @param  list<Evidence>  $evidence
+     * @return list<Evidence>
+     */
+    private static function rightBeside(array $evidence, MemoryMapping $mapping): array
+    {
+        return array_map(static function (Evidence $seen) use ($mapping): Evidence {
+            $together = $seen->abnormal && str_starts_with($seen->kind, 'bank-') && count($seen->banks) === 1 && count($seen->lines) > 1;
+            $right = $together ? array_filter($mapping->bits[$seen->banks[0]] ?? [], static fn (BitTally $bit): bool => $bit->failed() === 0 && $bit->tested() >= self::RIGHT) : [];
+            $beside = array_values(array_diff(array_keys($right), $seen->lines));
+
+            return $beside === [] ? $seen : $seen->beside($beside);
+        }, $evidence);
     }
 
     /** Every bit of the bank is wrong, now high, now low: no line is constant, something that serves them all does it. */

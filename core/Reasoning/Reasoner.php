@@ -81,6 +81,12 @@ final readonly class Reasoner
     /** How much less a trace shows in what the machine does than a part it joins. */
     private const BY_TRACE = 0.8;
 
+    /** How much of its strength is left to what spoils memory, in a few bytes that a programme read. */
+    private const BYTES_READ = 0.7;
+
+    /** How much of its strength is left to an address that does not arrive at a bank, where bits of it are right all the time. */
+    private const RIGHT_BESIDE = 0.03;
+
     /** How strongly a fault of one channel of a part shows at its other outputs. */
     private const OTHER_CHANNEL = 0.02;
 
@@ -235,7 +241,7 @@ final readonly class Reasoner
             return $this->modes->rate('siteNamed') * ($isNamed ? 1.0 : $seen->strengths[$at->id] ?? $seen->strengths[$at->seat] ?? self::BY_TRACE * (float) (array_intersect($this->losing($at), $seen->sites) !== []));
         }
         if ($seen->strengths !== [] || in_array($seen->kind, [Evidence::RAIL, Evidence::HOT, Evidence::COLD, ...Evidence::OF_SITES], true)) {
-            return $this->ofPart($seen, $at) * ($fault->mode->perRun > 0.0 ? min(1.0, $fault->mode->perRun * $seen->state->sharpens($fault)) : 1.0);
+            return max($this->ofPart($seen, $at), $this->ofBytesRead($seen, $at)) * ($fault->mode->perRun > 0.0 ? min(1.0, $fault->mode->perRun * $seen->state->sharpens($fault)) : 1.0);
         }
         $strength = $seen->kind === Evidence::NAMED
             ? $this->wrong($at, $seen->banks[0] ?? '', $seen->lines[0] ?? 0, $seen->reach)
@@ -257,6 +263,12 @@ final readonly class Reasoner
         if ($seen->foreign && max(array_intersect_key($at->mode->shows, self::OF_OTHER_CELLS) ?: [0.0]) >= self::OTHER_CELLS) {
             // What reads other cells than it should reads what was written to them.
             $strength *= self::FOREIGN;
+        }
+        if ($seen->abnormal && ! $at->loses($seen->addressLines)) {
+            return 0.0; // All of the row's, or of the column's: fewer together would have explained it as well.
+        }
+        if ($seen->abnormal && count($seen->lines) > 1 && self::ofThese($seen->unlike, $at->lines) > 0 && ($at->addressLines !== null || $at->kind === SiteKind::Multiplexer)) {
+            $strength *= self::RIGHT_BESIDE;
         }
         if ($seen->everywhere && $at->addressLines !== null && count($at->addressLines) <= self::OF_ONE_PIN) {
             $strength *= self::NEVER_ALL; // Where those lines are as they should be the right cell is read.
@@ -355,8 +367,15 @@ final readonly class Reasoner
         }
         // A sign or a function shows any fault of its parts; warmth and volts only those that the data name.
         $shows = $at->mode->shows[$seen->kind] ?? (in_array($seen->kind, Evidence::OF_SITES, true) ? 1.0 : 0.0);
+        // An output that alone fails shows in what the machine does, and in what comes over the bus, as its trace does when it is held.
+        $asHeld = match (true) {
+            $at->outputs === [] || $at->kind !== SiteKind::Part => 0.0,
+            in_array($seen->kind, [Evidence::SIGN, Evidence::FUNCTION], true) => $this->byLosing($seen, $at),
+            in_array($seen->kind, [Evidence::ROM, Evidence::BUS], true) => max(array_map(fn (string $output): float => $seen->strengths[SignalEvidence::held($this->board->netlist->netOf($output)->name ?? '')] ?? 0.0, $at->outputs)),
+            default => 0.0,
+        };
 
-        return min(0.99, $strength * $shows);
+        return max(min(0.99, $strength * $shows), $asHeld);
     }
 
     /**
@@ -382,6 +401,12 @@ final readonly class Reasoner
             return 0.0;
         }
 
+        return $this->byLosing($seen, $at);
+    }
+
+    /** How strongly a sign or a function shows that its parts are no longer served. */
+    private function byLosing(Evidence $seen, SuspectedFault $at): float
+    {
         return self::BY_TRACE * max([0.0, ...array_map(static fn (string $chip): float => $seen->strengths[$chip] ?? 0.0, $this->losing($at))]);
     }
 
@@ -419,6 +444,14 @@ final readonly class Reasoner
         }
 
         return min(0.999, 1.0 - $clean);
+    }
+
+    /** How strongly a fault shows in what was read of memory while the bus was recorded: as where the bank itself is read. */
+    private function ofBytesRead(Evidence $seen, SuspectedFault $at): float
+    {
+        $inEach = $seen->kind === Evidence::BUS && $seen->banks !== [] && $at->kind !== SiteKind::Elsewhere ? array_map(fn (int $line): float => $this->wrong($at, $seen->banks[0], $line, 1.0), $seen->lines) : [];
+
+        return $inEach === [] ? 0.0 : self::BYTES_READ * min($inEach);
     }
 
     /** The fault as it acts in this state, where its part may sit in another position. */

@@ -82,6 +82,9 @@ final readonly class StepAdvisor
     /** Above this share a leading suspect is repaired when no test saves more than it costs. */
     private const CONVINCING = 0.5;
 
+    /** A part that is cleared by so much as all its pins were touched stays in; where others drive its lines as well it may be dead. */
+    private const SPARED = 0.7;
+
     /** Up to this share what tells so many bits in half of its minutes comes before it. */
     private const LIKELIER = 0.7;
 
@@ -217,10 +220,7 @@ final readonly class StepAdvisor
 
             return self::ahead($steps, static fn (Step $step): bool => $step->action === 'reseat' && $step->bits >= self::INFORMS && in_array($step->site, $seated, true));
         }
-        if ($first !== null && in_array($first->action, ['exchange', 'reseat', 'clean'], true) && in_array(($conclusion->board->chips[$first->site] ?? null)?->kind(), ['logic', 'programmed'], true)) {
-            // Before a part is disturbed it is touched: what it goes by may not come to it.
-            return self::ahead($steps, static fn (Step $step): bool => $step->action === 'walk' && $step->site === $first->site && $step->minutes < $first->minutes);
-        }
+        $steps = self::undisturbed($steps, $conclusion);
         if ($first === null || $first->action !== 'replace' || $first->risk !== 'heat') {
             return $steps;
         }
@@ -246,6 +246,33 @@ final readonly class StepAdvisor
             'probe' => $step->bits >= self::TELLING && $step->saves >= self::WASTED || $serves && $step->bits >= self::INFORMS && $step->saves >= 2.0 * self::WASTED || $banks !== [] && Netlist::chipOf($step->site) === $first->site && $step->bits >= self::INFORMS,
             default => false,
         });
+    }
+
+    /**
+     * Before a part is disturbed it is touched: what it goes by may not come to it.
+     *
+     * @param  list<Step>  $steps
+     * @return list<Step>
+     */
+    private static function undisturbed(array $steps, Conclusion $conclusion): array
+    {
+        $walks = [];
+        foreach ($steps as $step) {
+            $walks += $step->action === 'walk' ? [$step->site => $step] : [];
+        }
+        $ordered = [];
+        foreach ($steps as $step) {
+            $walk = $walks[$step->site] ?? null;
+            $disturbs = in_array($step->action, ['exchange', 'reseat', 'clean'], true) && in_array(($conclusion->board->chips[$step->site] ?? null)?->kind(), ['logic', 'programmed'], true);
+            if ($disturbs && $walk !== null && $walk->minutes < $step->minutes && ! in_array($walk, $ordered, true)) {
+                $ordered[] = $walk;
+            }
+            if (! in_array($step, $ordered, true)) {
+                $ordered[] = $step;
+            }
+        }
+
+        return $ordered;
     }
 
     /**
@@ -320,7 +347,7 @@ final readonly class StepAdvisor
         foreach ($conclusion->evidence as $seen) {
             $now = $seen->state->sameParts($conclusion->now);
             $walked = $now && ! $seen->abnormal ? $seen->walked() : null;
-            if ($walked !== null && ($seen->strengths[$walked] ?? 0.0) >= self::CONVINCING) {
+            if ($walked !== null && ($seen->strengths[$walked] ?? 0.0) >= self::SPARED) {
                 $right[$walked] = true;
             }
             if ($now && in_array($seen->kind, ['places', 'high', 'low'], true) && count($seen->lines) === 1 && $seen->banks !== []) {
@@ -496,8 +523,9 @@ final readonly class StepAdvisor
     private function known(Proposal $proposal, Conclusion $conclusion): bool
     {
         $foreseen = $proposal->outcomes[0]->evidence[0] ?? null;
-        if ($foreseen === null || $foreseen->kind !== Evidence::COMPLAINT) {
-            return false;
+        $back = $proposal->action === 'set' && ($proposal->outcomes[0]->observation['payload']['position'] ?? null) === ($conclusion->moved()[$proposal->site] ?? '');
+        if ($foreseen === null || $foreseen->kind !== Evidence::COMPLAINT || $back && $conclusion->isQuiet()) {
+            return false; // With the link as it came it is tried again, however often it was tried before: what it keeps out of play shows nowhere.
         }
         foreach ($conclusion->evidence as $seen) {
             if ($seen->kind === Evidence::COMPLAINT && $seen->observation !== null && $seen->state->key() === $foreseen->state->key()) {

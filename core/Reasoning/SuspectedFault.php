@@ -69,6 +69,16 @@ final readonly class SuspectedFault
         return $strength;
     }
 
+    /**
+     * Whether it can lose so many address lines together; of two traces that touch more may seem lost.
+     *
+     * @param  list<int>  $addressLines  that are lost
+     */
+    public function loses(array $addressLines): bool
+    {
+        return $this->addressLines === null || count($addressLines) <= self::OF_ONE_TRACE || array_diff($addressLines, $this->addressLines) === [] || str_starts_with($this->mode->name, 'shorted to');
+    }
+
     /** The same fault carried by another physical part, born at a moment, with a prior of its own. */
     public function carriedBy(string $part, float $prior, int $onset = 0): self
     {

@@ -83,6 +83,18 @@ final class MachineTest extends TestCase
         }
     }
 
+    /** Common practice: what an input pulls low while its driver moves it stands between the levels, a clock as any other line. */
+    public function test_a_clock_line_that_an_input_pulls_stands_between_the_levels(): void
+    {
+        $machine = self::machine('larkspur-64', new InjectedFault(FaultKind::HoldsLow, 'U35.1'));
+
+        foreach ([Situation::Running, Situation::FreeRun] as $situation) {
+            self::assertSame([ProbeState::Between, ProbeState::Between, ProbeState::Pulsing], array_map(static fn (string $pin): ProbeState => $machine->probe($pin, $situation), ['U20.12', 'U18.1', 'U20.13']));
+        }
+        self::assertSame('U35.1', $machine->pullsAt('CLK2'));
+        self::assertSame(ProbeState::Low, self::machine('larkspur-64', new InjectedFault(FaultKind::OutputLow, 'U20.12'))->probe('U35.1', Situation::Running), 'Nothing drives against an output that is stuck itself.');
+    }
+
     /** Source: Z80 instruction timing; four clocks a fetch, with a refresh address in the second half of it. */
     public function test_a_z80_puts_refresh_addresses_between_its_fetches(): void
     {

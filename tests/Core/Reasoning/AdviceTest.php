@@ -211,6 +211,17 @@ final class AdviceTest extends TestCase
         self::assertLessThan(0.5 * $bench->share('U54'), $bench->read(SickBench::swept($sick, 'riser'))->share('U54'));
     }
 
+    public function test_a_link_that_keeps_the_fault_out_of_play_goes_back_before_pins_are_touched(): void
+    {
+        $sick = Bench::with('tamarisk-two')->note('+5 u51 5.0', 'sign blank', 'run plug-in 9', 'reseat u31 same', 'run plug-in 9');
+        $out = $sick->record('setting', ['ref' => 'LK1', 'position' => '16K', 'since' => 'now', 'result' => 'cured']);
+        $next = $out->steps()[0];
+
+        self::assertSame('set LK1', $next->key());
+        self::assertSame('32K', $next->outcomes[0]['observation']['payload']['position'] ?? null);
+        self::assertNotSame('set LK1', $out->record('setting', ['ref' => 'LK1', 'position' => '32K', 'since' => 'now', 'result' => 'as-before'])->proposed()[0], 'It is where it was.');
+    }
+
     public function test_a_part_in_a_socket_is_touched_before_it_is_disturbed(): void
     {
         // A flip-flop no longer strobes the memory of the riser: its decoder looks as if it had failed.

@@ -1,0 +1,116 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Core\Reasoning;
+
+use PHPUnit\Framework\TestCase;
+use Tests\Support\Bench;
+use Tests\Support\Boards;
+use Tests\Support\SickBench;
+use ZapTrace\Bench\Apprentice;
+use ZapTrace\Bench\FaultKind;
+use ZapTrace\Bench\InjectedFault;
+use ZapTrace\Reasoning\Evidence;
+use ZapTrace\Reasoning\Reasoner;
+use ZapTrace\Reasoning\Step;
+use ZapTrace\Reasoning\SuspectedFault;
+use ZapTrace\Signals\Situation;
+
+/**
+ * An output that is stuck shows where its line does, and lines that are lost together show in every bit they go to.
+ */
+final class OutputsAndLinesTest extends TestCase
+{
+    private static function fault(Bench $bench, string $id): SuspectedFault
+    {
+        return array_values(array_filter($bench->assess()->conclusion->suspected, static fn (SuspectedFault $fault): bool => $fault->id === $id))[0] ?? throw new \LogicException("{$id} is not thought of.");
+    }
+
+    /** How strongly a fault shows in what was seen, beside what shows without any. */
+    private static function times(Bench $bench, Evidence $seen, string $id): float
+    {
+        $finding = (new Reasoner($bench->board(), Boards::modes()))->finding($seen, [self::fault($bench, $id)], $bench->assess()->conclusion->circumstances->first);
+
+        return $finding->chance([$id]) / $finding->chance([]);
+    }
+
+    /** Common practice: a gate whose output does not follow its inputs is suspected before a short of its line. */
+    public function test_a_buffer_that_does_not_pass_an_address_on_to_the_rom_leads_before_its_line(): void
+    {
+        $stuck = SickBench::with('tamarisk-two', new InjectedFault(FaultKind::OutputHigh, 'U5.5'));
+        $apprentice = new Apprentice($stuck);
+        $bench = Bench::with('tamarisk-two')->note('sign blank', 'sign blank', 'count nothing', 'count nothing');
+        foreach (['U42.11', 'U5.15', 'U5.5'] as $pin) {
+            $bench = $bench->record('probe', $apprentice->probed($pin, Situation::FreeRun)['payload']);
+        }
+
+        self::assertSame('U5', $bench->leading());
+        self::assertGreaterThan(3.0 * $bench->share('BA6'), $bench->share('U5'));
+        self::assertSame(self::fault($bench, 'BA6/held or shorted')->mode->crash, self::fault($bench, 'U5/output stuck/A6')->mode->crash, 'The ROM is read at the wrong addresses in either case.');
+        self::assertContains('replace U5', array_slice($bench->record('pin-walk', $apprentice->walked('U5', Situation::FreeRun)['payload'])->proposed(), 0, 1));
+    }
+
+    public function test_what_comes_over_the_bus_shows_an_output_as_its_line(): void
+    {
+        $stuck = SickBench::with('tamarisk-two', new InjectedFault(FaultKind::OutputHigh, 'U5.5'));
+        $bench = Bench::with('tamarisk-two')->note('sign blank')->record('probe', (new Apprentice($stuck))->probed('U5.5', Situation::FreeRun)['payload'])->record('bus-capture', $stuck->bus());
+        $seen = array_values(array_filter($bench->assess()->conclusion->evidence, static fn (Evidence $seen): bool => $seen->kind === Evidence::BUS && $seen->abnormal))[0];
+
+        self::assertEqualsWithDelta(self::times($bench, $seen, 'BA6/held or shorted'), self::times($bench, $seen, 'U5/output stuck/A6'), 0.01);
+    }
+
+    /** The row and the column are latched alike: no multiplexer carries all of the lines. */
+    public function test_a_multiplexer_does_not_lose_lines_that_it_does_not_carry(): void
+    {
+        $late = SickBench::with('larkspur-64', new InjectedFault(FaultKind::OpenTrace, 'RASG', 'U18.12'));
+        $bench = Bench::with('larkspur-64')->note('sign blank')->read(SickBench::swept($late, '0'));
+        $lost = array_values(array_filter($bench->assess()->conclusion->evidence, static fn (Evidence $seen): bool => $seen->abnormal && count($seen->addressLines) === 8))[0];
+
+        self::assertEqualsWithDelta(1.0, self::times($bench, $lost, 'U6/dead'), 1e-9);
+        self::assertGreaterThan(10.0, self::times($bench, $lost, 'RASG/open before U18.12'));
+        self::assertLessThan(0.05, $bench->share('U6'));
+    }
+
+    public function test_an_address_that_some_bits_never_miss_arrives_at_the_bank(): void
+    {
+        $broken = SickBench::with('larkspur-64', new InjectedFault(FaultKind::OpenTrace, 'MA2', 'U15.6'));
+        $bench = Bench::with('larkspur-64')->note('sign clean-banner')->read(SickBench::swept($broken, '0'));
+        $places = array_values(array_filter($bench->assess()->conclusion->evidence, static fn (Evidence $seen): bool => $seen->abnormal && count($seen->lines) === 5))[0];
+
+        self::assertSame([3, 4, 5], $places->unlike, 'U12 to U14 lie before the break.');
+        self::assertLessThan(0.1 * self::times($bench, $places, 'MA2/open before U15.6'), self::times($bench, $places, 'U5/dead'));
+    }
+
+    public function test_memory_that_a_programme_reads_wrong_is_read_wrong_as_the_bank_is(): void
+    {
+        $late = SickBench::with('larkspur-64', new InjectedFault(FaultKind::OpenTrace, 'RASG', 'U18.12'));
+        $bench = Bench::with('larkspur-64')->note('sign blank')->read(SickBench::swept($late, '0'))->record('bus-capture', $late->bus());
+        $seen = array_values(array_filter($bench->assess()->conclusion->evidence, static fn (Evidence $seen): bool => $seen->kind === Evidence::BUS && $seen->abnormal))[0];
+
+        self::assertSame(['0'], $seen->banks);
+        self::assertNotSame([], $seen->lines);
+        self::assertGreaterThan(5.0, self::times($bench, $seen, 'RASG/open before U18.12'));
+    }
+
+    /** A dead multiplexer is hidden by what drives the same lines while the memory is refreshed. */
+    public function test_a_part_whose_lines_others_move_as_well_may_come_out_although_all_its_pins_look_right(): void
+    {
+        $dead = SickBench::with('larkspur-64', new InjectedFault(FaultKind::Dead, 'U6'));
+        $apprentice = new Apprentice($dead);
+        $walked = $apprentice->walked('U6', Situation::FreeRun)['payload'];
+        self::assertSame([], $walked['wrong'] ?? null);
+        $bench = Bench::with('larkspur-64')->note('sign blank', 'sign blank')->read(SickBench::swept($dead, '0'))->record('pin-walk', $walked)->record('bus-capture', $dead->bus());
+        $taken = [];
+        for ($step = 0; $step < 20 && ! in_array('replace U6', $taken, true); $step++) {
+            $next = array_values(array_filter($bench->steps(), static fn (Step $each): bool => ! in_array($each->key(), $taken, true)))[0];
+            $taken[] = $next->key();
+            $seen = $apprentice->take($next);
+            $bench = $seen === null ? $bench : $bench->record($seen['kind'], $seen['payload']);
+        }
+
+        self::assertContains('replace U6', $taken);
+        self::assertLessThan(12, count($taken), implode(', ', $taken));
+        self::assertNotContains('run long-test', $taken);
+    }
+}
