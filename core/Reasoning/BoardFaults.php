@@ -564,6 +564,13 @@ final class BoardFaults
         if ($lines === []) {
             return $this->servedBehind($net, $from);
         }
+        if ($net->kind === 'data') {
+            // What is written comes by it, and what is read goes through a buffer: that may serve further banks.
+            [$served, $itsLines, , $shows] = $this->servedBehind($net, $from);
+            if (array_diff($served ?? [], $banks) !== []) {
+                return [array_values(array_unique([...array_values($banks), ...$served ?? []])), array_values(array_unique([...array_values($lines), ...$itsLines ?? []])), null, $shows];
+            }
+        }
 
         return [array_values($banks), array_values($lines), $addresses === [] || $data ? null : array_values($addresses), match (true) {
             $data => ['high' => 0.8, 'low' => 0.2],

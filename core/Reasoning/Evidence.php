@@ -96,6 +96,7 @@ final readonly class Evidence
      * @param  int  $failed  how many of the same runs were not clean, or of the readings were wrong
      * @param  list<int>  $unlike  bits of the bank that say otherwise then
      * @param  bool  $foreign  what was read was written nowhere: it comes of no other cell
+     * @param  bool  $constant  the bit reads so whatever is written: what would make it read otherwise may be hidden
      * @param  bool  $everywhere  all of many readings were wrong: no cell was reached as it should
      * @param  list<string>  $but  it says nothing of faults that show in one of these kinds
      * @param  array<string, float>  $instead  nor of these, by how strongly they show in what was seen of the same bits instead
@@ -129,6 +130,7 @@ final readonly class Evidence
         public bool $foreign = false,
         public array $instead = [],
         public bool $everywhere = false,
+        public bool $constant = false,
     ) {
     }
 
@@ -223,7 +225,7 @@ final readonly class Evidence
             $this->id, $this->kind, $this->abnormal, $this->falseAlarm, $this->miss, $this->banks, $this->lines, $this->addressLines, $this->reach, $this->state, $this->words,
             array_key_exists('observation', $changes) ? $changes['observation'] : $this->observation,
             $this->site, $this->setup, $this->sites, $this->runs, $this->tester, $this->type,
-            $changes['alike'] ?? $this->alike, $changes['strengths'] ?? $this->strengths, $this->times, $this->failed, $changes['but'] ?? $this->but, $changes['unlike'] ?? $this->unlike, $this->foreign, $changes['instead'] ?? $this->instead, $this->everywhere,
+            $changes['alike'] ?? $this->alike, $changes['strengths'] ?? $this->strengths, $this->times, $this->failed, $changes['but'] ?? $this->but, $changes['unlike'] ?? $this->unlike, $this->foreign, $changes['instead'] ?? $this->instead, $this->everywhere, $this->constant,
         );
     }
 }

@@ -260,7 +260,7 @@ final readonly class MemoryEvidence
                         default => "{$failed} of {$able} readings",
                     }." where {$expected} was expected"
                     : "bit {$bit->line} of bank {$bank} reads {$expected} where {$expected} was expected (".Wording::count($able - $failed, 'reading', 'readings').')',
-                times: $able, failed: $failed,
+                times: $able, failed: $failed, constant: ! $abnormal && $bit->failed() > 0 && $bit->failed() === ($way === 'high' ? $bit->ableLow : $bit->ableHigh),
             );
         }
         if ($bit->failed() === 0 && ($cells = $this->board->cellsOf($bank)) > 0) {

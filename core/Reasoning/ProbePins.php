@@ -44,6 +44,9 @@ final class ProbePins implements Proposer
     /** So many pins of a line are offered as the one that pulls it. */
     private const PULLING = 12;
 
+    /** Of so many pins of a chip it is foreseen what it would mean that they are wrong. */
+    private const TOLD_APART = 5;
+
     /** Where it is this likely that a leg does not touch in its socket, that is tried before a wire. */
     private const MAY_NOT_TOUCH = 0.2;
 
@@ -250,17 +253,40 @@ final class ProbePins implements Proposer
             }
             // Where an input is known to be wrong little can be told of the outputs: only that they drive at all.
             $misfed = $chip !== null && ($conclusion->posterior->sites[$ref] ?? 0.0) < self::MAY_BE_DEAD && self::isMisfed($chip, $conclusion->board->netlist, $wrongNets);
-            $right = $chip === null || $done !== [] || $misfed || in_array($chip->kind(), ['connector', 'discrete', 'regulator'], true) ? null : $evidence->foreseenWalk($chip->ref, false, $conclusion->now);
-            $wrong = $right === null ? null : $evidence->foreseenWalk($chip->ref, true, $conclusion->now);
-            if ($right !== null && $wrong !== null) {
+            [$right, $wrong] = $chip === null || $done !== [] || $misfed || in_array($chip->kind(), ['connector', 'discrete', 'regulator'], true) ? [null, []] : $evidence->foreseenWalk($chip->ref, $conclusion->now);
+            if ($right !== null) {
                 $proposals[$ref] = new Proposal('walk', $ref, "Touch every pin of {$ref} with the probe{$how}: is each as it should be?", "tells {$ref} and what feeds it from the rest", 'walk', [
                     new ProposedOutcome('all as they should be', [$right], ['kind' => 'pin-walk', 'payload' => ['chip' => $ref, 'situation' => $situation]]),
-                    new ProposedOutcome('one is not', [$wrong], null),
+                    ...self::wrongPins($conclusion, $wrong),
                 ], minutes: StepCosts::allPins($chip), needs: Equipment::Probe);
             }
         }
 
         return array_values($proposals);
+    }
+
+    /**
+     * What may be wrong at a chip, the likeliest by itself and the rest together.
+     *
+     * @param  array<string, Evidence>  $wrong  by the pin where it comes in wrong; "" for what the chip gives itself
+     * @return list<ProposedOutcome>
+     */
+    private static function wrongPins(Conclusion $conclusion, array $wrong): array
+    {
+        $shares = [...$conclusion->posterior->faults, ...$conclusion->posterior->sites];
+        $likely = array_map(static fn (Evidence $seen): float => array_sum(array_map(static fn (string $site): float => $shares[$site] ?? 0.0, array_map(strval(...), array_keys($seen->strengths)))), $wrong);
+        arsort($likely);
+        $outcomes = [];
+        $rest = null;
+        foreach (array_map(strval(...), array_keys($likely)) as $number => $pin) {
+            if ($number < self::TOLD_APART) {
+                $outcomes[] = new ProposedOutcome($pin === '' ? 'what it gives is not' : "{$conclusion->board->netlist->called($pin)} is not", [$wrong[$pin]], null);
+            } else {
+                $rest = $rest === null ? $wrong[$pin] : $rest->withStrengths([...$rest->strengths, ...$wrong[$pin]->strengths]);
+            }
+        }
+
+        return $rest === null ? $outcomes : [...$outcomes, new ProposedOutcome('another pin is not', [$rest], null)];
     }
 
     /**

@@ -264,6 +264,9 @@ final readonly class Reasoner
             // What reads other cells than it should reads what was written to them.
             $strength *= self::FOREIGN;
         }
+        if ($seen->constant && ($at->mode->shows[$seen->kind === 'low' ? 'high' : 'low'] ?? 0.0) <= 0.0) {
+            return 0.0; // Something else holds the bit at the other level: this may hide behind it.
+        }
         if ($seen->abnormal && ! $at->loses($seen->addressLines)) {
             return 0.0; // All of the row's, or of the column's: fewer together would have explained it as well.
         }

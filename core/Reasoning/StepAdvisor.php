@@ -64,6 +64,9 @@ final readonly class StepAdvisor
     /** A test that tells less than this tells nothing. */
     private const INFORMS = 0.05;
 
+    /** A test that shows something unthought-of so seldom is not made for that. */
+    private const UNLIKELY = 0.03;
+
     /** Another bank that tells as much as this is read before a memory chip is unsoldered. */
     private const ANOTHER_BANK = 0.5;
 
@@ -124,14 +127,16 @@ final readonly class StepAdvisor
             return $tried ? [...$openers, $this->tryMoreOften($conclusion, $outlook->proof)] : $openers;
         }
         $proved = $conclusion->nothingLeft() >= self::NEARLY_PROVED && ! $conclusion->now->isFailing();
-        $loss = $this->loss($conclusion, $costs, array_map(static fn (Diagnosis $diagnosis): float => $diagnosis->share, $conclusion->leading()));
+        $shares = array_map(static fn (Diagnosis $diagnosis): float => $diagnosis->share, $conclusion->leading());
+        $loss = $this->loss($conclusion, $costs, $shares);
+        $order = $this->order($conclusion, $costs, $shares);
         $weigher = new Reasoner($conclusion->board, $this->modes);
         $involved = $this->involved($conclusion);
         $steps = [];
         foreach ($this->proposers as $proposer) {
             foreach ($proposer->propose($conclusion, $costs, $modes) as $proposal) {
                 if ($this->possible($proposal, $bench, $costs) && ! isset($setAside["{$proposal->action} {$proposal->site}"]) && ! $this->known($proposal, $conclusion)) {
-                    $steps[] = $this->weigh($proposal, $conclusion, $costs, $loss, $bench->school, $weigher, $involved);
+                    $steps[] = $this->weigh($proposal, $conclusion, $costs, $loss, $order, $bench->school, $weigher, $involved);
                 }
             }
         }
@@ -289,10 +294,19 @@ final readonly class StepAdvisor
         return [...array_values($ahead), ...array_values(array_diff_key($steps, $ahead))];
     }
 
+    /** Whether it would all but surely say what is thought anyway: of many such tests hardly one tells anything. */
+    private static function isForeknown(Step $step): bool
+    {
+        return max([0.0, ...array_column($step->outcomes, 'chance')]) > 1.0 - self::UNLIKELY;
+    }
+
     /** Whether it shows where the trace that is likely the culprit is broken or held: without that it cannot be repaired. */
     private static function locates(Step $step, Conclusion $conclusion): bool
     {
         $leads = $conclusion->suspects()[0] ?? null;
+        if ($leads !== null && $leads->kind === SiteKind::Pin && $leads->share >= self::LIKELY) {
+            return $step->action === 'continuity' && $step->site === $leads->site;
+        }
 
         return $leads !== null && $leads->kind === SiteKind::Net && $leads->share >= self::LIKELY
             && (in_array($step->action, ['continuity', 'drop'], true) && $step->site === $leads->site || $step->action === 'probe' && $conclusion->board->netlist->netOf($step->site)?->name === $leads->site);
@@ -610,7 +624,7 @@ final readonly class StepAdvisor
         // Cheap openers come before anything is taken apart, whatever else is to be gained; pins and traces have to earn it.
         $opener = static fn (Step $step): bool => ! in_array($step->action, ['walk', 'probe', 'continuity', 'drop', 'set', 'function'], true) && $step->risk === 'none' && $step->minutes <= 3.0 && $step->bits >= 3 * self::INFORMS && $step->saves >= -$step->minutes;
         if ($saving === []) {
-            $informs = array_values(array_filter($rest, static fn (Step $step): bool => $step->kind !== 'repair' && $step->bits >= self::INFORMS));
+            $informs = array_values(array_filter($rest, static fn (Step $step): bool => $step->kind !== 'repair' && $step->bits >= self::INFORMS && ! self::isForeknown($step)));
             $repairs = array_values(array_filter($rest, static fn (Step $step): bool => in_array($step->action, self::REPAIRS, true)));
             // What is likelier good than bad comes out only when nothing is left to measure.
             $shares = $conclusion->posterior->sites;
@@ -618,13 +632,18 @@ final readonly class StepAdvisor
             // Of several of these the one that is likeliest the culprit for its price: what is looked for is found soonest so.
             $worth = static fn (Step $step): float => ($early($step) ? $shares[$step->site] ?? 0.0 : $step->bits) / $step->price;
             usort($informs, static fn (Step $a, Step $b): int => $early($a) <=> $early($b) ?: $worth($b) <=> $worth($a));
-            $leads = static fn (Step $step): bool => $suspects !== [] && in_array($step->site, [$suspects[0]->site, $suspects[0]->seat], true);
+            // That one leg may be open is no reason to lay wires to all of them.
+            $leads = static fn (Step $step): bool => $suspects !== [] && ($step->site === $suspects[0]->site || $step->site === $suspects[0]->seat && ($suspects[0]->kind !== SiteKind::Pin || $step->action !== 'wire'));
             $leading = $repeated && $suspects !== [] && $suspects[0]->share >= self::CONVINCING && array_filter($informs, $opener) === [] ? array_filter($repairs, $leads) : [];
             if ($suspects !== [] && $suspects[0]->share < self::LIKELIER) {
                 // A test that tells much in half the time comes before a repair that may well be for nothing.
                 $leading = array_filter($leading, static fn (Step $repair): bool => array_filter($informs, static fn (Step $step): bool => $step->bits >= self::MUCH && 2.0 * $step->minutes <= $repair->minutes) === []);
             }
-            $first = [...array_values($leading), ...$informs, ...$repairs];
+            // A socketed part that is likelier the culprit for its price is exchanged before anything is unsoldered.
+            $worthOf = static fn (Step $step): float => ($shares[$step->site] ?? 0.0) / $step->price;
+            $heated = array_values($leading)[0] ?? null;
+            $socketed = $heated?->risk !== 'heat' ? [] : array_filter($repairs, static fn (Step $step): bool => $step->action === 'exchange' && ($shares[$step->site] ?? 0.0) >= self::NOBODY && $worthOf($step) > $worthOf($heated));
+            $first = [...array_values($socketed), ...array_values($leading), ...$informs, ...$repairs];
             $rest = [...$first, ...$rest];
         }
         // A repair that is likely right goes before pins, traces and functions that would leave it the first thing to do anyway.
@@ -709,9 +728,10 @@ final readonly class StepAdvisor
     }
 
     /**
+     * @param  list<string>  $order  in which sites would be repaired as things stand
      * @param  list<SuspectedFault>  $involved
      */
-    private function weigh(Proposal $proposal, Conclusion $conclusion, StepCosts $costs, float $loss, School $school, Reasoner $reasoner, array $involved): Step
+    private function weigh(Proposal $proposal, Conclusion $conclusion, StepCosts $costs, float $loss, array $order, School $school, Reasoner $reasoner, array $involved): Step
     {
         $leading = $conclusion->leading();
         $shares = array_map(static fn (Diagnosis $diagnosis): float => $diagnosis->share, $leading);
@@ -747,14 +767,14 @@ final readonly class StepAdvisor
                 $weights[$place] = $share * $chances[$number][$place] / max($counted ? 1.0 : 1e-12, $foreseen[$place]);
             }
             $chance = array_sum($weights) / $total;
-            $expected += $chance * $this->loss($conclusion, $costs, $weights, $proposal->settles, $this->mendedBy($proposal, $outcome));
+            $expected += $chance * $this->loss($conclusion, $costs, $weights, $proposal->settles, $this->mendedBy($proposal, $outcome), $order);
             $left += $chance * $this->entropy($conclusion, $weights, $proposal->settles);
             $turns = $turns || $chance >= self::TURNS && $this->shareOf($lead, $conclusion, $weights) < self::CONVINCING;
             $outcomes[] = ['words' => $outcome->words, 'chance' => $chance, 'means' => $this->means($conclusion, $weights, $proposal->settles), 'observation' => $outcome->observation];
         }
         if ($counted) {
             $chance = array_sum($beside) / $total;
-            $expected += $chance * $this->loss($conclusion, $costs, $beside, $proposal->settles);
+            $expected += $chance * $this->loss($conclusion, $costs, $beside, $proposal->settles, null, $order);
             $left += $chance * $this->entropy($conclusion, $beside, $proposal->settles);
             $turns = $turns || $chance >= self::TURNS && $this->shareOf($lead, $conclusion, $beside) < self::CONVINCING;
             $outcomes[] = ['words' => 'it comes out otherwise', 'chance' => $chance, 'means' => $this->means($conclusion, $beside, $proposal->settles), 'observation' => null];
@@ -833,13 +853,88 @@ final readonly class StepAdvisor
 
     /**
      * The expected price of repairing from here: sites in order of share for price until the true set is covered, good
-     * parts removed on the way included; or what measuring all the way to it takes, where that is less.
+     * parts removed on the way included; or what measuring all the way to it takes, where that is less. What a test shows
+     * makes it no dearer: one may always go on as if it had not been made.
      *
      * @param  array<int, float>  $weights  by diagnosis
      * @param  string  $done  a site that is settled by then
      * @param  MachineState|null  $mended  the state in which the complaint is gone; null where it is not, or only for a try
+     * @param  list<string>  $order  of the sites, as it is without what the weights come of
      */
-    private function loss(Conclusion $conclusion, StepCosts $costs, array $weights, string $done = '', ?MachineState $mended = null): float
+    private function loss(Conclusion $conclusion, StepCosts $costs, array $weights, string $done = '', ?MachineState $mended = null, array $order = []): float
+    {
+        [$sets, $shares] = $this->open($conclusion, $weights, $done, $mended);
+        $total = array_sum($weights);
+        if ($total <= 0.0) {
+            return 0.0;
+        }
+        $price = [];
+        foreach (array_keys($shares) as $site) {
+            $price[$site] = $costs->repair((string) $site, $conclusion->kindOf((string) $site));
+        }
+        $losses = [];
+        foreach ([self::inOrder($shares, $price), ...($order === [] ? [] : [$order])] as $sites) {
+            $spent = 0.0;
+            $upTo = [];
+            foreach ($sites as $site) {
+                $spent += $price[$site] ?? 0.0;
+                $upTo[$site] = $spent;
+            }
+            $loss = 0.0;
+            foreach ($sets as $number => $ofSet) {
+                $last = $own = 0.0;
+                foreach (array_keys($ofSet) as $site) {
+                    $last = max($last, $upTo[$site]);
+                    $own += $price[$site];
+                }
+                $loss += $weights[$number] * min($last, $own + self::SEARCHED);
+            }
+            $losses[] = $loss / $total;
+        }
+
+        return min($losses);
+    }
+
+    /**
+     * The sites that are repaired one after the other, as things stand.
+     *
+     * @param  array<int, float>  $weights  by diagnosis
+     * @return list<string>
+     */
+    private function order(Conclusion $conclusion, StepCosts $costs, array $weights): array
+    {
+        $shares = $this->open($conclusion, $weights, '', null)[1];
+        $price = [];
+        foreach (array_keys($shares) as $site) {
+            $price[$site] = $costs->repair((string) $site, $conclusion->kindOf((string) $site));
+        }
+
+        return self::inOrder($shares, $price);
+    }
+
+    /**
+     * @param  array<string, float>  $shares  by site
+     * @param  array<string, float>  $price  by site
+     * @return list<string> sites, the likeliest for its price first
+     */
+    private static function inOrder(array $shares, array $price): array
+    {
+        $worth = [];
+        foreach ($shares as $site => $share) {
+            $worth[$site] = $share / $price[$site];
+        }
+        arsort($worth);
+
+        return array_map(strval(...), array_keys($worth));
+    }
+
+    /**
+     * Sites that are left to be repaired, of each of the leading diagnoses, and with their shares.
+     *
+     * @param  array<int, float>  $weights  by diagnosis
+     * @return array{array<int, array<string, true>>, array<string, float>}
+     */
+    private function open(Conclusion $conclusion, array $weights, string $done, ?MachineState $mended): array
     {
         $isMended = [];
         foreach ($mended === null ? [] : $conclusion->suspected as $fault) {
@@ -847,9 +942,7 @@ final readonly class StepAdvisor
         }
         $shares = [];
         $sets = [];
-        $total = 0.0;
         foreach ($conclusion->leading() as $number => $diagnosis) {
-            $total += $weights[$number];
             $sets[$number] = [];
             foreach ($diagnosis->faults as $fault) {
                 if ($fault->site !== $done && $conclusion->isLeft($fault) && ! isset($sets[$number][$fault->site]) && ! ($isMended[$fault->id] ?? false)) {
@@ -858,33 +951,8 @@ final readonly class StepAdvisor
                 }
             }
         }
-        if ($total <= 0.0) {
-            return 0.0;
-        }
-        $worth = [];
-        $price = [];
-        foreach ($shares as $site => $share) {
-            $price[$site] = $costs->repair((string) $site, $conclusion->kindOf((string) $site));
-            $worth[$site] = $share / $price[$site];
-        }
-        arsort($worth);
-        $spent = 0.0;
-        $upTo = [];
-        foreach (array_keys($worth) as $site) {
-            $spent += $price[$site];
-            $upTo[$site] = $spent;
-        }
-        $loss = 0.0;
-        foreach ($sets as $number => $sites) {
-            $last = $own = 0.0;
-            foreach (array_keys($sites) as $site) {
-                $last = max($last, $upTo[$site]);
-                $own += $price[$site];
-            }
-            $loss += $weights[$number] * min($last, $own + self::SEARCHED);
-        }
 
-        return $loss / $total;
+        return [$sets, $shares];
     }
 
     /**

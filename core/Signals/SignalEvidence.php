@@ -599,24 +599,37 @@ final readonly class SignalEvidence
     }
 
     /**
-     * What touching all pins of a chip would tell, before it is done.
+     * What touching all pins of a chip would tell, before it is done: that all are as they should be, and by the pin that is
+     * not what comes in there, or "" for what the chip gives although all that comes in is right.
+     *
+     * @return array{Evidence|null, array<string, Evidence>}
      */
-    public function foreseenWalk(string $ref, bool $wrong, MachineState $state): ?Evidence
+    public function foreseenWalk(string $ref, MachineState $state): array
     {
-        $strengths = [];
-        foreach ($this->structure->board->chips[$ref]->type?->pinList() ?? [] as $pin) {
-            foreach ($this->foreseen("{$ref}.{$pin->number}", false, $state)->strengths ?? [] as $site => $strength) {
+        $strengths = $at = [];
+        $chip = $this->structure->board->chips[$ref] ?? null;
+        foreach ($chip?->type?->pinList() ?? [] as $number) {
+            $pin = "{$ref}.{$number->number}";
+            $gives = in_array($pin, $this->structure->driversOf($this->structure->board->netlist->netOf($pin)), true);
+            foreach ($this->foreseen($pin, false, $state)->strengths ?? [] as $site => $strength) {
+                $own = $gives || $site === $ref || str_starts_with((string) $site, "{$ref}.");
+                // What comes in wrong is seen there, and not only in what is given for it.
+                if ($own ? ! isset($at[$site]) : ($at[$site] ?? '') === '' || $strength > $strengths[$site]) {
+                    $at[$site] = $own ? '' : $pin;
+                }
                 $strengths[$site] = max($strengths[$site] ?? 0.0, $strength);
             }
         }
-
-        $chip = $this->structure->board->chips[$ref] ?? null;
         if (isset($strengths[$ref]) && $chip?->kind() !== 'processor' && $this->structure->unitsOf($ref) === []) {
             // What gives its outputs only when it is asked mostly stands still, or moves because others do.
             $strengths[$ref] *= self::UNASKED;
         }
+        $wrong = [];
+        foreach (array_unique($at) as $pin) {
+            $wrong[$pin] = $this->report("walk foreseen {$ref} {$pin}", true, array_filter($strengths, static fn (string $site): bool => $at[$site] === $pin, ARRAY_FILTER_USE_KEY), $state, '', '');
+        }
 
-        return $strengths === [] ? null : $this->report("walk foreseen {$ref}", $wrong, $strengths, $state, '', '');
+        return [$strengths === [] ? null : $this->report("walk foreseen {$ref}", false, $strengths, $state, '', ''), $wrong];
     }
 
     /**
@@ -722,7 +735,13 @@ final readonly class SignalEvidence
         foreach ($beyond as $other) {
             $upstream += $this->structure->upstreamOf($other->name);
         }
-        $drivers = array_map(static fn (string $pin): int => (int) array_search($pin, $net->pins, true), $this->structure->driversOf($net));
+        $processor = $this->structure->board->processor->chip ?? '';
+        $driving = $this->structure->driversOf($net);
+        if ($net->kind === 'data' && ($readings[0]['what'] ?? null)?->situation === Situation::FreeRun) {
+            // A processor that does nothing reads, and drives no data line.
+            $driving = array_filter($driving, static fn (string $pin): bool => Netlist::chipOf($pin) !== $processor) ?: $driving;
+        }
+        $drivers = array_values(array_map(static fn (string $pin): int => (int) array_search($pin, $net->pins, true), $driving));
         /** @param  array{what: PinSeen}  $reading */
         $goodPlaces = array_map(static fn (array $reading): int => self::place($net, $reading['what']), $good);
         $badPlaces = array_map(static fn (array $reading): int => self::place($net, $reading['what']), $bad);
@@ -783,8 +802,7 @@ final readonly class SignalEvidence
                 $strengths = LineFaults::together($strengths, (new LineFaults($this->structure))->behind($net, self::UNREACHED, true));
             }
             $isShared = count($drivers) > 1;
-            $processor = $this->structure->board->processor->chip ?? '';
-            if ($steady && $good === [] && $isShared && $net->kind === 'data' && in_array($processor, array_map(static fn (int $place): string => Netlist::chipOf($net->pins[$place]), $drivers), true)) {
+            if ($steady && $good === [] && $isShared && $net->kind === 'data' && in_array($processor, array_map(Netlist::chipOf(...), $net->pins), true)) {
                 // Nothing asks for anything while the processor stands.
                 $strengths = LineFaults::together($strengths, (new LineFaults($this->structure))->stopping($processor, self::UNASKED));
             }

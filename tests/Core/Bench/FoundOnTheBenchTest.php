@@ -66,14 +66,25 @@ final class FoundOnTheBenchTest extends TestCase
     public function test_a_machine_that_does_not_start_has_its_bus_recorded(): void
     {
         [$bench, $log] = $this->dead('larkspur-64', new InjectedFault(FaultKind::Dead, 'U2'));
-        // Its clock is looked at where it comes in: a minute and a half.
-        self::assertSame('probe U1.37', $this->steps($bench, $this->weighed($bench, $log))[0]->key());
+        // Its clock is looked at where it comes in, and what selects its ROM at all pins: two or three minutes.
+        $first = array_slice($this->steps($bench, $this->weighed($bench, $log)), 0, 6);
+        self::assertContains($first[0]->action, ['probe', 'walk']);
+        self::assertLessThan(3.5, $first[0]->minutes);
+        self::assertContains('probe U1.37', array_map(static fn (Step $step): string => $step->key(), $first));
         $log[] = $this->noted(count($log), (new Apprentice($bench))->probed('U1.37', Situation::FreeRun));
         $actions = array_map(static fn (Step $step): string => $step->action, $this->steps($bench, $this->weighed($bench, $log)));
         $repairs = array_keys(array_intersect($actions, ['exchange', 'replace', 'wire', 'fix']));
-
         self::assertContains('capture', array_slice($actions, 0, $repairs[0] ?? 0), 'Before anything is exchanged.');
-        self::assertLessThan(6, array_search('capture', $actions, true));
+
+        // What is advised is done, until something is exchanged.
+        $apprentice = new Apprentice($bench);
+        $taken = [];
+        for ($step = 0; $step < 12 && array_filter($taken, static fn (string $key): bool => preg_match('/^(exchange|replace|wire|fix) /', $key) === 1) === []; $step++) {
+            $next = $this->steps($bench, $this->weighed($bench, $log))[0];
+            $taken[] = $next->key();
+            $log[] = $this->noted(count($log), $apprentice->take($next) ?? throw new \LogicException("{$next->key()} cannot be done."));
+        }
+        self::assertSame('exchange U2', $taken[count($taken) - 1], implode(', ', $taken));
     }
 
     /**

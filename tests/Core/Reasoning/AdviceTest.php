@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Tests\Core\Reasoning;
 
+use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use Tests\Support\Bench;
 use Tests\Support\Boards;
@@ -209,6 +210,78 @@ final class AdviceTest extends TestCase
 
         $sick = SickBench::with('halyard-16', new InjectedFault(FaultKind::OutputLow, 'U83.18'));
         self::assertLessThan(0.5 * $bench->share('U54'), $bench->read(SickBench::swept($sick, 'riser'))->share('U54'));
+    }
+
+    /**
+     * @return iterable<string, array{Bench}>
+     */
+    public static function sick(): iterable
+    {
+        yield 'nothing but a sign' => [Bench::with('larkspur-64')->note('sign blank')];
+        yield 'a bit that is named' => [Bench::with('larkspur-64')->note('sign blank', 'count 6', 'count 6')];
+        yield 'a picture that is half wrong' => [self::halfWrong()];
+        yield 'a select' => [Bench::with('tamarisk-two')->note('+5 u51 5.0', 'sign blank', 'run plug-in 9', 'reseat u31 same', 'run plug-in 9')];
+        yield 'two kinds of result' => [Bench::with('halyard-16')->note('+5 u96 5.0', 'sign blank', 'run start-up u54', 'run start-colour green')];
+    }
+
+    private static function halfWrong(): Bench
+    {
+        return Bench::with('tamarisk-two')->note('+5 u51 5.0', 'sign blank', 'run plug-in pass', 'sign half-wrong')
+            ->read(SickBench::swept(SickBench::with('tamarisk-two'), 'screen'))
+            ->record('function-test', ['function' => 'picture', 'result' => 'fails']);
+    }
+
+    /** One may always go on as if it had not been made (value of information: Howard, IEEE Transactions on Systems Science and Cybernetics 2, 1966). */
+    #[DataProvider('sick')]
+    public function test_what_a_test_shows_costs_no_more_than_the_test(Bench $bench): void
+    {
+        $steps = array_filter($bench->steps(), static fn (Step $step): bool => $step->outcomes !== [] && $step->price > 0.0);
+
+        self::assertGreaterThan(5, count($steps));
+        foreach ($steps as $step) {
+            self::assertGreaterThanOrEqual(-$step->price - 1e-6, $step->saves, $step->key());
+        }
+    }
+
+    public function test_what_would_all_but_surely_say_what_is_thought_anyway_does_not_come_first(): void
+    {
+        $bench = self::halfWrong()->record('rom-reading', ['chip' => 'U20', 'where' => 'reader', 'reads' => [], 'result' => 'match']);
+        $steps = $bench->steps();
+        $legs = array_values(array_filter($steps, static fn (Step $step): bool => preg_match('/^continuity U4[34]\.\d+$/', $step->key()) === 1));
+        $walks = array_keys(array_filter($steps, static fn (Step $step): bool => $step->action === 'walk'));
+
+        self::assertNotSame([], $legs);
+        self::assertGreaterThan(0.97, max(array_column($legs[0]->outcomes, 'chance')));
+        self::assertNotSame([], $walks);
+        self::assertLessThan(array_search($legs[0], $steps, true), $walks[0], implode(', ', $bench->proposed()));
+    }
+
+    public function test_touching_all_pins_of_a_part_tells_no_less_than_touching_one_of_them(): void
+    {
+        // It latches the strobe of the columns, and what it goes by is right.
+        $sick = SickBench::with('tamarisk-two', new InjectedFault(FaultKind::OutputHigh, 'U15.9'));
+        $bench = Bench::with('tamarisk-two')->note('+5 u51 5.0', 'sign blank', 'count 1')->read(SickBench::swept($sick, '1'))->record('pin-walk', (new Apprentice($sick))->walked('U11', Situation::Running)['payload']);
+        $steps = $bench->steps();
+        $walk = array_values(array_filter($steps, static fn (Step $step): bool => $step->key() === 'walk U15'))[0];
+        $probes = array_filter($steps, static fn (Step $step): bool => $step->action === 'probe' && str_starts_with($step->site, 'U15.'));
+
+        self::assertGreaterThan(3, count($walk->outcomes), 'Which of them is wrong tells where it comes from.');
+        self::assertNotSame([], $probes);
+        foreach ($probes as $probe) {
+            self::assertGreaterThan($probe->bits, $walk->bits, $probe->key());
+        }
+        self::assertLessThan(min(array_keys($probes)), array_search($walk, $steps, true));
+    }
+
+    public function test_one_leg_that_may_be_open_is_measured_and_no_wires_are_laid_to_all(): void
+    {
+        $bench = Bench::with('tamarisk-two')->note('sign blank', 'run plug-in 1')->read("4100 00 80\n42A5 00 80\n4100 FF FF\n8100 00 00")
+            ->note('run plug-in 1', 'exchange u28 same', 'run plug-in 1', 'exchange u21 same', 'run plug-in 1');
+        self::assertSame('U21.14', $bench->leading());
+        self::assertGreaterThan(0.5, $bench->share('U21.14'));
+        $steps = $bench->proposed();
+        self::assertContains('wire U21', $steps);
+        self::assertLessThan(array_search('wire U21', $steps, true), array_search('continuity U21.14', $steps, true), implode(', ', $steps));
     }
 
     public function test_a_link_that_keeps_the_fault_out_of_play_goes_back_before_pins_are_touched(): void

@@ -253,7 +253,9 @@ final class NothingGoodComesOutTest extends TestCase
         self::assertLessThan(0.7, $bench->share('U87'));
         $drawer = new Workbench(School::MeasureFirst, Workbench::usual()->equipment, ['16L8']);
         self::assertContains('exchange U87', $bench->proposed($drawer));
-        self::assertSame('read bank riser', $bench->proposed($drawer)[0]);
+        $steps = $bench->proposed($drawer);
+        self::assertContains($steps[0], ['read bank riser', 'walk U80']);
+        self::assertLessThan(array_search('exchange U87', $steps, true), array_search('read bank riser', $steps, true));
     }
 
     public function test_an_original_that_was_back_already_is_not_put_back_again(): void

@@ -113,4 +113,28 @@ final class OutputsAndLinesTest extends TestCase
         self::assertLessThan(12, count($taken), implode(', ', $taken));
         self::assertNotContains('run long-test', $taken);
     }
+
+    /** Read in the processor's place all banks lose the bit, the screen that has a buffer of its own as well. */
+    public function test_a_data_line_that_is_broken_at_the_processor_is_lost_to_every_bank(): void
+    {
+        $broken = SickBench::with('tamarisk-two', new InjectedFault(FaultKind::OpenTrace, 'D1', 'U1.15'));
+        $bench = Bench::with('tamarisk-two')->note('sign blank', 'count nothing')->read(SickBench::swept($broken, '0'))->record('probe', (new Apprentice($broken))->probed('U1.15', Situation::FreeRun)['payload']);
+        $fault = self::fault($bench, 'D1/open before U1.15');
+
+        self::assertEqualsCanonicalizing(['0', '1', 'screen'], $fault->banks ?? []);
+        self::assertSame([1], $fault->lines);
+        $silent = array_values(array_filter($bench->assess()->conclusion->evidence, static fn (Evidence $seen): bool => $seen->abnormal && $seen->kind === Evidence::PROBE))[0];
+        self::assertGreaterThan(20.0, self::times($bench, $silent, 'D1/open before U1.15'), 'A processor that does nothing drives no data line.');
+    }
+
+    public function test_what_would_make_a_bit_low_may_hide_behind_what_holds_it_high(): void
+    {
+        $bench = Bench::with('tamarisk-two')->note('sign blank')->read(SickBench::swept(SickBench::with('tamarisk-two', new InjectedFault(FaultKind::OpenTrace, 'D1', 'U1.15'), new InjectedFault(FaultKind::ReadsLow, 'U22')), '0'));
+        $right = array_values(array_filter($bench->assess()->conclusion->evidence, static fn (Evidence $seen): bool => ! $seen->abnormal && $seen->kind === 'low' && $seen->lines === [1]))[0];
+
+        self::assertEqualsWithDelta(1.0, self::times($bench, $right, 'U22/output stuck low'), 1e-9, 'It reads 1 whatever is written.');
+        self::assertLessThan(0.99, self::times($bench, $right, 'U12/dead'), 'What reads now high, now low is seldom so all the time.');
+        $other = array_values(array_filter($bench->assess()->conclusion->evidence, static fn (Evidence $seen): bool => ! $seen->abnormal && $seen->kind === 'low' && $seen->lines === [2]))[0];
+        self::assertLessThan(0.1, self::times($bench, $other, 'U23/output stuck low'), 'A bit that changes is not held.');
+    }
 }
