@@ -98,6 +98,16 @@ final readonly class BoardProfile
     }
 
     /**
+     * @return list<string> ROMs that the processor reads its programme from
+     */
+    public function programmes(): array
+    {
+        $mapped = array_unique(array_map(static fn (MapRange $range): string => $range->chip ?? '', $this->map->ranges));
+
+        return array_values(array_filter($mapped, fn (string $ref): bool => in_array(($this->chips[$ref] ?? null)?->kind(), ['rom', 'eprom'], true)));
+    }
+
+    /**
      * @return list<string> what buffers the data of a memory chip
      */
     public function buffersOf(string $chip): array

@@ -65,10 +65,32 @@ final class Tally
     }
 
     /**
-     * Whether what was read wrong was written nowhere in the bank: then it comes of no other cell of it. Only where few
-     * different bytes were written does that say anything.
+     * Whether what was read wrong comes of no other cell of the bank: it was written nowhere, where few different bytes were;
+     * or it is one byte all over a place to which many different ones were written.
      */
     public function isForeign(): bool
+    {
+        return $this->isWrittenNowhere() || $this->isOneByte();
+    }
+
+    /** Whether many different bytes are read as one. */
+    private function isOneByte(): bool
+    {
+        foreach ($this->slices as $slice) {
+            $differs = $slice->masked($slice->block->expected ^ $slice->block->read);
+            $readAs = [];
+            for ($offset = strspn($differs, "\0"); $offset < strlen($differs); $offset += 1 + strspn($differs, "\0", $offset + 1)) {
+                $readAs[$slice->block->read[$offset]][$slice->block->expected[$offset]] = true;
+            }
+            if ($readAs !== [] && max(array_map(count(...), $readAs)) >= self::MANY) {
+                return true;
+            }
+        }
+
+        return false;
+    }
+
+    private function isWrittenNowhere(): bool
     {
         $written = count_chars(implode('', array_map(static fn (Slice $slice): string => $slice->block->expected, $this->slices)), 3);
         if ($written === '' || strlen($written) > self::FEW) {

@@ -501,19 +501,9 @@ final class BoardFaults
         return match (true) {
             $lost === [] => 0.0,
             $onBus && array_diff(array_map(Netlist::chipOf(...), $lost), $this->ofMemory()) !== [] => max($chance, self::CRASH),
-            array_intersect(array_map(Netlist::chipOf(...), $lost), $this->programmes()) !== [] => max($chance, in_array($net->kind, ['address', 'data'], true) ? self::CRASH : self::OUTPUT_UNSELECTED),
+            array_intersect(array_map(Netlist::chipOf(...), $lost), $this->board->programmes()) !== [] => max($chance, in_array($net->kind, ['address', 'data'], true) ? self::CRASH : self::OUTPUT_UNSELECTED),
             default => $chance,
         };
-    }
-
-    /**
-     * @return list<string> ROMs that the processor reads its programme from
-     */
-    private function programmes(): array
-    {
-        $mapped = array_filter(array_map(static fn (MapRange $range): string => $range->chip ?? '', $this->board->map->ranges));
-
-        return array_values(array_filter(array_unique($mapped), fn (string $ref): bool => in_array(($this->board->chips[$ref] ?? null)?->kind(), ['rom', 'eprom'], true)));
     }
 
     /**

@@ -5,12 +5,13 @@ declare(strict_types=1);
 namespace ZapTrace\Reasoning;
 
 use ZapTrace\Board\Netlist;
+use ZapTrace\Diagnostics\DiagnosticResult;
 use ZapTrace\Signals\SignalEvidence;
 use ZapTrace\Signals\Structure;
 
 /**
- * The traces that lead to the memory. They are suspected by what was seen of the memory alone, before anybody has touched
- * them.
+ * The traces that lead to the memory, and to the ROMs that the processor runs by. They are suspected by what was seen of the
+ * memory, and of a programme that goes nowhere, before anybody has touched them.
  */
 final class LinesToMemory
 {
@@ -48,7 +49,30 @@ final class LinesToMemory
         // Most bits of a bank at once are hardly its chips.
         $whole = array_filter($wrong, fn (array $lines): bool => 2 * count($lines) > $this->structure->board->bus->dataWidth);
 
-        return [...($byAddress ? $this->addresses() : []), ...($byBit ? $this->lanes() : []), ...$this->controls(array_map(strval(...), array_keys($whole + $strobed)))];
+        $goesNowhere = array_filter($evidence, static fn (Evidence $seen): bool => $seen->runs !== null && in_array(DiagnosticResult::NOTHING, $seen->runs->results, true)) !== [];
+
+        return [...($goesNowhere ? $this->toProgrammes() : []), ...($byAddress ? $this->addresses() : []), ...($byBit ? $this->lanes() : []), ...$this->controls(array_map(strval(...), array_keys($whole + $strobed)))];
+    }
+
+    /**
+     * Breaks before the pins of the ROMs that the processor reads its programme from.
+     *
+     * @return list<string>
+     */
+    private function toProgrammes(): array
+    {
+        $ids = [];
+        $board = $this->structure->board;
+        foreach ($board->programmes() as $rom) {
+            foreach ($board->chips[$rom]->type?->pinList() ?? [] as $pin) {
+                $net = $board->netlist->netOf("{$rom}.{$pin->number}");
+                if ($net !== null && ! $net->isPower() && array_search("{$rom}.{$pin->number}", $net->pins, true) > 0) {
+                    $ids[] = SignalEvidence::open($net->name, "{$rom}.{$pin->number}");
+                }
+            }
+        }
+
+        return $ids;
     }
 
     /**

@@ -44,6 +44,12 @@ final class ProbePins implements Proposer
     /** So many pins of a line are offered as the one that pulls it. */
     private const PULLING = 12;
 
+    /** From this share on that a trace is broken before one of its pins a chip is walked for that; */
+    private const CUT_OFF = 0.05;
+
+    /** of so many chips. */
+    private const WALKED_TO = 3;
+
     /** Of so many pins of a chip it is foreseen what it would mean that they are wrong. */
     private const TOLD_APART = 5;
 
@@ -232,6 +238,7 @@ final class ProbePins implements Proposer
             $drivers = $net === null ? [] : array_unique(array_map(Netlist::chipOf(...), $conclusion->board->netlist->drivers($net)));
             array_push($refs, $suspect->kind === SiteKind::Net ? (string) $suspect->seat : $suspect->site, ...(count($drivers) === 1 ? array_values($drivers) : []));
         }
+        array_push($refs, ...self::cutOff($conclusion));
         foreach (array_unique($refs) as $ref) {
             $chip = $conclusion->board->chips[$ref] ?? null;
             // Once, until it, one of its lines or what feeds it is another.
@@ -263,6 +270,26 @@ final class ProbePins implements Proposer
         }
 
         return array_values($proposals);
+    }
+
+    /**
+     * Chips at which traces end that may be broken: one walk there touches all of them.
+     *
+     * @return list<string> where most of it may be first
+     */
+    private static function cutOff(Conclusion $conclusion): array
+    {
+        $shares = [];
+        foreach ($conclusion->posterior->faults as $id => $share) {
+            $mode = SignalEvidence::trace((string) $id)['mode'] ?? '';
+            $pin = SignalEvidence::liftedPin($mode) ?? (str_starts_with($mode, 'open before ') ? substr($mode, strlen('open before ')) : null);
+            if ($pin !== null) {
+                $shares[Netlist::chipOf($pin)] = ($shares[Netlist::chipOf($pin)] ?? 0.0) + $share;
+            }
+        }
+        arsort($shares);
+
+        return array_map(strval(...), array_slice(array_keys(array_filter($shares, static fn (float $share): bool => $share >= self::CUT_OFF)), 0, self::WALKED_TO));
     }
 
     /**

@@ -651,7 +651,9 @@ final readonly class StepAdvisor
         $waits = static fn (Step $step): bool => $likely !== [] && ! $step->turns && (in_array($step->action, ['walk', 'probe', 'continuity', 'drop', 'function', 'capture', 'rom', 'rail', 'feel'], true) || $step->saves < self::CLEARLY && in_array($step->action, ['run', 'watch', 'read'], true));
         $saving = [...array_values(array_filter($saving, static fn (Step $step): bool => ! $waits($step))), ...array_slice($likely, 0, 1), ...array_values(array_filter($saving, $waits))];
         $all = [...$saving, ...$rest];
-        $all = $saving === [] ? $all : self::ahead($all, $opener);
+        // What is as cheap and clearly saves more comes before them.
+        $clear = array_filter($saving, static fn (Step $step): bool => $step->saves >= self::CLEARLY && $step->risk === 'none' && $step->minutes <= 3.0);
+        $all = $saving === [] ? $all : self::ahead(self::ahead($all, $opener), static fn (Step $step): bool => $all[0] === $step && in_array($step, $clear, true));
         // A trace that has been walked up to is measured, or touched, before anything else is asked.
         $all = self::ahead($all, static fn (Step $step): bool => self::locates($step, $conclusion));
         $steps = [];

@@ -17,6 +17,9 @@ use ZapTrace\Reasoning\MachineState;
  */
 final readonly class SignalEvidence
 {
+    /** So surely a processor that moves a line has its clock, is let run, and is not held in reset. */
+    private const RUNS = 0.9;
+
     /** So surely a line that moves as it should is not held. */
     private const MOVES = 0.97;
 
@@ -771,6 +774,10 @@ final readonly class SignalEvidence
                 default => 0.9 * ($drivers === [] ? 1.0 : $weight),
             };
             $strengths += $this->atOutputs($net, $strengths, true);
+            if ($moves && in_array($processor, array_map(Netlist::chipOf(...), $driving), true)) {
+                // What the processor moves shows that nothing leaves it standing.
+                $strengths += (new LineFaults($this->structure))->stopping($processor, self::RUNS);
+            }
             $evidence[] = $this->report("probe {$key} {$net->name} right", false, $strengths, $state, "{$net->name} is as it should be at ".implode(', ', array_map(static fn (array $reading): string => $reading['what']->pin, $good)), $good[count($good) - 1]['observation']);
         }
         if ($bad !== []) {

@@ -273,6 +273,18 @@ final class AdviceTest extends TestCase
         self::assertLessThan(min(array_keys($probes)), array_search($walk, $steps, true));
     }
 
+    public function test_what_is_as_cheap_and_clearly_saves_more_comes_before_what_is_always_asked_first(): void
+    {
+        // A decoder of the upper addresses is stuck; the one that goes by it is wrong at an input.
+        $sick = SickBench::with('larkspur-64', new InjectedFault(FaultKind::OutputLow, 'U3.9'));
+        $bench = Bench::with('larkspur-64')->note('+5 u37 5.0', 'sign blank', 'count nothing');
+        foreach (['U29', 'U17'] as $chip) {
+            $bench = $bench->record('pin-walk', (new Apprentice($sick))->walked($chip, Situation::FreeRun)['payload']);
+        }
+
+        self::assertSame('walk U3', $bench->proposed()[0], implode(', ', $bench->proposed()));
+    }
+
     public function test_one_leg_that_may_be_open_is_measured_and_no_wires_are_laid_to_all(): void
     {
         $bench = Bench::with('tamarisk-two')->note('sign blank', 'run plug-in 1')->read("4100 00 80\n42A5 00 80\n4100 FF FF\n8100 00 00")

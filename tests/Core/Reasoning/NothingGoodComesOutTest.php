@@ -254,7 +254,7 @@ final class NothingGoodComesOutTest extends TestCase
         $drawer = new Workbench(School::MeasureFirst, Workbench::usual()->equipment, ['16L8']);
         self::assertContains('exchange U87', $bench->proposed($drawer));
         $steps = $bench->proposed($drawer);
-        self::assertContains($steps[0], ['read bank riser', 'walk U80']);
+        self::assertMatchesRegularExpression('/^(read bank riser|walk U8[0-3])$/', $steps[0], 'Its memory, as a whole or at the pins of one chip.');
         self::assertLessThan(array_search('exchange U87', $steps, true), array_search('read bank riser', $steps, true));
     }
 

@@ -137,4 +137,53 @@ final class OutputsAndLinesTest extends TestCase
         $other = array_values(array_filter($bench->assess()->conclusion->evidence, static fn (Evidence $seen): bool => ! $seen->abnormal && $seen->kind === 'low' && $seen->lines === [2]))[0];
         self::assertLessThan(0.1, self::times($bench, $other, 'U23/output stuck low'), 'A bit that changes is not held.');
     }
+
+    public function test_a_part_in_a_socket_may_not_touch_whatever_it_does(): void
+    {
+        // The decoder no longer sees that all of the memory is fitted: the upper half is left out, and reads FF.
+        $loose = SickBench::with('larkspur-64', new InjectedFault(FaultKind::BadContact, 'U17.15'));
+        $bench = Bench::with('larkspur-64')->note('sign blank')->read(SickBench::swept($loose, '0'));
+        $places = array_values(array_filter($bench->assess()->conclusion->evidence, static fn (Evidence $seen): bool => $seen->abnormal && $seen->kind === 'bank-places'))[0];
+
+        self::assertGreaterThan(10.0, self::times($bench, $places, 'U17/bad contact'));
+        self::assertTrue($places->foreign, 'One byte, where many different ones were written, comes of no other cell.');
+        self::assertLessThan(0.1 * self::times($bench, $places, 'U17/bad contact'), self::times($bench, $places, 'U6/channel dead/A15'));
+        self::assertNull(array_values(array_filter($bench->assess()->conclusion->suspected, static fn (SuspectedFault $fault): bool => $fault->id === 'U36/bad contact'))[0] ?? null, 'A soldered one hardly loses touch.');
+    }
+
+    public function test_a_machine_that_starts_runs_what_is_in_its_rom(): void
+    {
+        $blank = Bench::with('larkspur-64')->note('sign blank', 'count nothing');
+        $starts = $blank->note('exchange u36 same', 'sign clean-banner');
+        $right = array_values(array_filter($starts->assess()->conclusion->evidence, static fn (Evidence $seen): bool => ! $seen->abnormal && $seen->kind === Evidence::SIGN))[0];
+
+        self::assertLessThan(0.5, self::times($starts, $right, 'U17/output stuck/12'), 'It selects no ROM.');
+        self::assertLessThan(0.5, self::times($starts, $right, '/ROMCS/open before U2.20'));
+        self::assertGreaterThan(0.8, self::times($starts, $right, 'U26/dead'), 'The start-up screen comes without it.');
+    }
+
+    /** Common practice: where nothing runs the ROM is touched at all its pins, before it is blamed. */
+    public function test_a_programme_that_goes_nowhere_may_not_reach_the_rom(): void
+    {
+        $broken = SickBench::with('larkspur-64', new InjectedFault(FaultKind::OpenTrace, '/ROMCS', 'U2.20'));
+        $bench = Bench::with('larkspur-64')->note('+5 u37 5.0', 'sign blank', 'count nothing');
+        self::assertGreaterThan(0.0, $bench->assess()->conclusion->posterior->faults['/ROMCS/open before U2.20'] ?? 0.0);
+        self::assertArrayNotHasKey('/ROMCS/open before U2.20', Bench::with('larkspur-64')->note('sign blank', 'count pass')->assess()->conclusion->posterior->faults);
+        $out = $bench->note('exchange u2 same', 'count nothing');
+        self::assertContains('walk U2', $out->proposed(), 'It is not the ROM, and may be all that leads to it.');
+
+        $walked = $out->record('pin-walk', (new Apprentice($broken))->walked('U2', Situation::FreeRun)['payload']);
+        self::assertContains($walked->leading(), ['/ROMCS', 'U17']);
+        self::assertGreaterThan(0.3, $walked->share('/ROMCS'));
+    }
+
+    public function test_a_processor_that_moves_its_addresses_is_let_run(): void
+    {
+        $bench = Bench::with('larkspur-64')->note('sign blank', 'count nothing')->record('pin-walk', (new Apprentice(SickBench::with('larkspur-64')))->walked('U17', Situation::FreeRun)['payload']);
+        $walk = array_values(array_filter($bench->assess()->conclusion->evidence, static fn (Evidence $seen): bool => $seen->walked() === 'U17'))[0];
+
+        foreach (['RDY/open at U1.2', 'PHI0/open at U1.37', '/RESET/open at U1.40'] as $trace) {
+            self::assertGreaterThan(0.5, $walk->strengths[$trace] ?? 0.0, $trace);
+        }
+    }
 }
