@@ -26,6 +26,9 @@ final class BoardFaults
 {
     private const CRASH = 0.85;
 
+    /** So often it does when its processor is without one line of its data, or of its addresses. */
+    private const NO_BUS = 0.97;
+
     /** So often a programme goes nowhere when what selects its ROM has failed: one of its outputs leads there. */
     private const UNSELECTED = 0.5;
 
@@ -36,6 +39,9 @@ final class BoardFaults
     private const OUTPUT_UNSELECTED = 0.7;
 
     private const FURTHER_OUTPUT_UNSELECTED = 0.5;
+
+    /** How much of its strength in memory is left to a decoder that has lost one of several inputs. */
+    private const OF_SEVERAL_INPUTS = 0.6;
 
     /** So often nothing is seen of a diagnostic when the port that it shows by has failed. */
     private const UNSEEN = 0.85;
@@ -238,7 +244,7 @@ final class BoardFaults
                         $prior = $mode->prior / ($mode->name === 'open' ? 2 * count($net->pins) : 1);
                         [$banks, $lines, $addresses, $shows] = $this->memoryBehind($net, $name);
                         $socketed = ($this->board->chips[Netlist::chipOf(SignalEvidence::liftedPin($name) ?? '')] ?? null)->socketed ?? false;
-                        $shows = [...$mode->shows, ...$shows];
+                        $shows = [...$mode->shows, ...($this->isOneOfSeveral($net, $name) ? array_map(static fn (float $strength): float => self::OF_SEVERAL_INPUTS * $strength, $shows) : $shows)];
                         $perRun = $mode->perRun;
                         if ($coming && $mode->name === 'open' && ! isset($mended[$net->name])) {
                             [$prior, $perRun] = [self::COMING * $prior, self::PER_RUN];
@@ -500,10 +506,44 @@ final class BoardFaults
 
         return match (true) {
             $lost === [] => 0.0,
+            $this->isOneOfSeveral($net, $mode) => max($chance, self::UNSELECTED),
+            $onBus && $this->isWhole($net, $lost) => max($chance, self::NO_BUS),
             $onBus && array_diff(array_map(Netlist::chipOf(...), $lost), $this->ofMemory()) !== [] => max($chance, self::CRASH),
             array_intersect(array_map(Netlist::chipOf(...), $lost), $this->board->programmes()) !== [] => max($chance, in_array($net->kind, ['address', 'data'], true) ? self::CRASH : self::OUTPUT_UNSELECTED),
             default => $chance,
         };
+    }
+
+    /**
+     * Whether the processor is cut off from all of a line of its data or addresses.
+     *
+     * @param  array<int, string>  $lost  pins
+     */
+    private function isWhole(Net $net, array $lost): bool
+    {
+        $others = array_filter($net->pins, fn (string $pin): bool => Netlist::chipOf($pin) !== $this->board->processor?->chip && ! in_array(($this->board->chips[Netlist::chipOf($pin)] ?? null)?->kind(), ['connector', 'discrete', null], true));
+
+        return in_array($net->kind, ['address', 'data'], true) && array_diff($others, $lost) === [];
+    }
+
+    /** Whether only inputs are lost of parts that decode the line, and pass it on to nobody: it is one of several, and may be done without. */
+    private function isOneOfSeveral(Net $net, string $mode): bool
+    {
+        $drivers = $this->structure->driversOf($net);
+        foreach ($mode === SignalEvidence::HELD ? $net->pins : SignalEvidence::cutOff($this->board, $net, $mode) as $pin) {
+            $ref = Netlist::chipOf($pin);
+            $decodes = match (($this->board->chips[$ref] ?? null)?->kind()) {
+                'programmed' => true,
+                'logic' => $this->structure->carrying($ref, $net) === [],
+                'connector', 'discrete', null => ! in_array($pin, $drivers, true),
+                default => false,
+            };
+            if (! $decodes || in_array($pin, $drivers, true) || isset($this->stopping()[$pin])) {
+                return false;
+            }
+        }
+
+        return $mode !== SignalEvidence::HELD;
     }
 
     /**

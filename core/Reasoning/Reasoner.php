@@ -81,8 +81,8 @@ final readonly class Reasoner
     /** How much less a trace shows in what the machine does than a part it joins. */
     private const BY_TRACE = 0.8;
 
-    /** How surely a machine that starts by itself shows that nothing stops its programme, beside a diagnostic that gets through. */
-    private const STARTS = 0.85;
+    /** How surely a machine that starts by itself, or does anything, shows that nothing stops its programme. */
+    private const STARTS = 0.95;
 
     /** From this chance on a fault stops what runs, whatever it is. */
     private const STOPS = 0.6;
@@ -247,7 +247,7 @@ final readonly class Reasoner
             return $this->modes->rate('siteNamed') * ($isNamed ? 1.0 : $seen->strengths[$at->id] ?? $seen->strengths[$at->seat] ?? self::BY_TRACE * (float) (array_intersect($this->losing($at), $seen->sites) !== []));
         }
         if ($seen->strengths !== [] || in_array($seen->kind, [Evidence::RAIL, Evidence::HOT, Evidence::COLD, ...Evidence::OF_SITES], true)) {
-            return max($this->ofPart($seen, $at), $this->ofBytesRead($seen, $at), $seen->kind === Evidence::SIGN && ! $seen->abnormal && $at->mode->crash >= self::STOPS ? self::STARTS * $at->mode->crash : 0.0) * ($fault->mode->perRun > 0.0 ? min(1.0, $fault->mode->perRun * $seen->state->sharpens($fault)) : 1.0);
+            return max($this->ofPart($seen, $at), $this->ofBytesRead($seen, $at), in_array($seen->kind, [Evidence::SIGN, Evidence::FUNCTION], true) && ! $seen->abnormal && $at->mode->crash >= self::STOPS ? self::STARTS * $at->mode->crash : 0.0) * ($fault->mode->perRun > 0.0 ? min(1.0, $fault->mode->perRun * $seen->state->sharpens($fault)) : 1.0);
         }
         $strength = $seen->kind === Evidence::NAMED
             ? $this->wrong($at, $seen->banks[0] ?? '', $seen->lines[0] ?? 0, $seen->reach)

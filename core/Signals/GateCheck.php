@@ -41,6 +41,9 @@ final readonly class GateCheck
             }
             $ref = Netlist::chipOf($pin);
             $possible = self::possible($structure, $unit, $pin, $seen);
+            if (array_keys($possible) === [LogicUnit::FLOATING] && count($structure->driversOf($netlist->netOf($pin))) > 1) {
+                continue; // It does not drive: what is seen is what the others on its line do.
+            }
             $contradicts = match ($state) {
                 ProbeState::Low => ! isset($possible[LogicUnit::LOW]),
                 ProbeState::High => ! isset($possible[LogicUnit::HIGH]) && ! isset($possible[LogicUnit::FLOATING]),

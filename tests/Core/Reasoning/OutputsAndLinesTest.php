@@ -186,4 +186,30 @@ final class OutputsAndLinesTest extends TestCase
             self::assertGreaterThan(0.5, $walk->strengths[$trace] ?? 0.0, $trace);
         }
     }
+
+    public function test_a_decoder_may_do_without_one_of_several_inputs(): void
+    {
+        // It floats high, and the decoder goes on most of the time: a diagnostic that passes hardly clears it.
+        $walked = (new Apprentice(SickBench::with('larkspur-64', new InjectedFault(FaultKind::BadContact, 'U17.5'))))->walked('U17', Situation::Running)['payload'];
+        $bench = Bench::with('larkspur-64')->note('sign blank', 'count pass')->record('pin-walk', $walked);
+        $input = self::fault($bench, 'PHI2/open at U17.5');
+        $all = self::fault($bench, 'PHI2/open at U1.39');
+
+        self::assertSame(0.5, $input->mode->crash);
+        self::assertGreaterThan($input->mode->crash, $all->mode->crash);
+        self::assertEqualsWithDelta(0.6 * ($all->mode->shows['high'] ?? 0.0), $input->mode->shows['high'] ?? 0.0, 1e-9);
+        self::assertGreaterThan(2.0 * $bench->assess()->conclusion->posterior->faults['PHI2/open at U1.39'], $bench->assess()->conclusion->posterior->faults['PHI2/open at U17.5']);
+    }
+
+    public function test_a_function_that_works_shows_that_the_processor_has_its_bus(): void
+    {
+        $bench = Bench::with('larkspur-64')->note('sign blank', 'count nothing')
+            ->record('bus-capture', SickBench::with('larkspur-64', new InjectedFault(FaultKind::OpenTrace, 'D5', 'U1.28'))->bus())
+            ->record('function-test', ['function' => 'memory', 'result' => 'works']);
+        $works = array_values(array_filter($bench->assess()->conclusion->evidence, static fn (Evidence $seen): bool => $seen->kind === Evidence::FUNCTION))[0];
+
+        self::assertFalse($works->abnormal);
+        self::assertLessThan(0.2, self::times($bench, $works, 'D5/open at U1.28'));
+        self::assertGreaterThan(0.8, self::times($bench, $works, 'U26/dead'));
+    }
 }

@@ -49,6 +49,17 @@ final class GateCheckTest extends TestCase
         self::assertSame($contradict, array_map(static fn (GateCheck $check): string => $check->output, $checks));
     }
 
+    public function test_what_others_on_its_line_do_contradicts_no_output_that_does_not_drive(): void
+    {
+        // U5 is a 74LS257; while it is not enabled a 74LS244 drives the same addresses.
+        $structure = Structure::of(Boards::shipped('larkspur-64'));
+        $checks = static fn (array $seen): array => array_map(static fn (GateCheck $check): string => $check->output, GateCheck::all($structure, array_map(static fn (string $state): ProbeState => ProbeState::from($state), $seen)));
+
+        self::assertSame([], $checks(['U5.15' => 'silent', 'U5.4' => 'pulsing', 'U5.7' => 'high']));
+        self::assertSame([], $checks(['U5.15' => 'pulsing', 'U5.4' => 'pulsing']));
+        self::assertSame(['U5.4'], $checks(['U5.15' => 'low', 'U5.1' => 'low', 'U5.2' => 'low', 'U5.4' => 'pulsing']), 'It drives, and what it is given stands still.');
+    }
+
     public function test_an_output_is_given_by_its_inputs_where_no_other_level_can_come(): void
     {
         $structure = Structure::of(Boards::shipped('tamarisk-two'));
