@@ -8,6 +8,7 @@ use ZapTrace\Board\BoardProfile;
 use ZapTrace\Problems\InputRejected;
 use ZapTrace\Reasoning\Evidence;
 use ZapTrace\Reasoning\FailureModes;
+use ZapTrace\Signals\LineFaults;
 
 /**
  * What the machine does by itself, at a power-on and some minutes after it.
@@ -15,6 +16,12 @@ use ZapTrace\Reasoning\FailureModes;
 final class SignSeen implements Interpreter, WeighsTogether
 {
     public const KIND = 'sign';
+
+    /** It came up well. */
+    private const CLEAN = 'clean-banner';
+
+    /** So surely what it showed before is gone then. */
+    private const NO_LONGER = 0.9;
 
     public function kind(): string
     {
@@ -43,12 +50,20 @@ final class SignSeen implements Interpreter, WeighsTogether
             }
         }
         $evidence = [];
+        // What it showed before, and does not show when it comes up well, is gone: that clears what would show so still.
+        $before = [];
+        foreach ($groups as [, , $shown]) {
+            $sign = $board->signs[$shown->sign];
+            foreach ($sign->good ? [] : $sign->strengths($board) as $site => $strength) {
+                $before[$site] = max($before[$site] ?? 0.0, self::NO_LONGER * $strength);
+            }
+        }
         foreach ($groups as $key => [$observation, $state, $shown]) {
             $sign = $board->signs[$shown->sign];
             // The same sign again in the same state says nothing new: it is one way of being sick.
             $evidence[] = new Evidence(
                 "sign {$key}", Evidence::SIGN, ! $sign->good, $modes->rate('signFalseAlarm'), $modes->rate('signMiss'), [], [], [], 1.0, $state, $sign->words, $observation,
-                strengths: $sign->strengths($board),
+                strengths: $shown->sign === self::CLEAN ? LineFaults::together($sign->strengths($board), $before) : $sign->strengths($board),
             );
         }
 

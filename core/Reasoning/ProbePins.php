@@ -241,13 +241,7 @@ final class ProbePins implements Proposer
         array_push($refs, ...self::cutOff($conclusion));
         foreach (array_unique($refs) as $ref) {
             $chip = $conclusion->board->chips[$ref] ?? null;
-            // Once, until it, one of its lines or what feeds it is another.
-            $touched = [$ref];
-            foreach ($chip?->type?->pinList() ?? [] as $pin) {
-                $net = $conclusion->board->netlist->netOf("{$ref}.{$pin->number}");
-                array_push($touched, $net->name ?? $ref, ...($net === null || $net->kind === 'data' || $pin->direction !== 'in' ? [] : array_map(Netlist::chipOf(...), $conclusion->board->netlist->drivers($net))));
-            }
-            $done = array_filter($conclusion->evidence, static fn (Evidence $seen): bool => $seen->walked() === $ref && $seen->state->sameAt($touched, $conclusion->now));
+            $done = $chip === null ? [] : self::walkedSo($conclusion, $chip);
             [$situation, $how] = $this->where($conclusion, []);
             if ($done !== [] && $situation === 'free-run') {
                 // What a programme sets, and whether the reset comes, was not seen then: once more in reset.
@@ -270,6 +264,22 @@ final class ProbePins implements Proposer
         }
 
         return array_values($proposals);
+    }
+
+    /**
+     * What was seen when all pins of a chip were touched: it holds until it, one of its lines or what feeds it is another.
+     *
+     * @return array<int, Evidence>
+     */
+    private static function walkedSo(Conclusion $conclusion, Chip $chip): array
+    {
+        $touched = [$chip->ref];
+        foreach ($chip->type?->pinList() ?? [] as $pin) {
+            $net = $conclusion->board->netlist->netOf("{$chip->ref}.{$pin->number}");
+            array_push($touched, $net->name ?? $chip->ref, ...($net === null || $net->kind === 'data' || $pin->direction !== 'in' ? [] : array_map(Netlist::chipOf(...), $conclusion->board->netlist->drivers($net))));
+        }
+
+        return array_filter($conclusion->evidence, static fn (Evidence $seen): bool => $seen->walked() === $chip->ref && $seen->state->sameAt($touched, $conclusion->now));
     }
 
     /**
@@ -391,8 +401,9 @@ final class ProbePins implements Proposer
             $rightPins += $isRight ? [$net->name => true] : [];
         }
         foreach ($conclusion->evidence as $seen) {
-            if ($seen->walked() !== null && $seen->state->sameParts($conclusion->now)) {
-                $walked[$seen->walked()] = true;
+            $chip = $conclusion->board->chips[$seen->walked() ?? ''] ?? null;
+            if ($chip !== null && ! isset($walked[$chip->ref]) && self::walkedSo($conclusion, $chip) !== []) {
+                $walked[$chip->ref] = true;
             }
         }
         $wrong = self::wrongNets($conclusion);

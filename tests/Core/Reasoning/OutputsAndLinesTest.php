@@ -212,4 +212,33 @@ final class OutputsAndLinesTest extends TestCase
         self::assertLessThan(0.2, self::times($bench, $works, 'D5/open at U1.28'));
         self::assertGreaterThan(0.8, self::times($bench, $works, 'U26/dead'));
     }
+
+    public function test_a_start_up_screen_that_comes_up_clean_no_longer_shows_what_it_showed(): void
+    {
+        $good = static fn (Bench $bench): Evidence => array_values(array_filter($bench->assess()->conclusion->evidence, static fn (Evidence $seen): bool => ! $seen->abnormal && $seen->kind === Evidence::SIGN))[0];
+        $before = Bench::with('larkspur-64')->note('sign misshapen', 'exchange u23 same');
+        $after = $before->note('sign clean-banner');
+        $clean = $good($after);
+
+        // The pixel shift register would show so, as the board profile says.
+        self::assertEqualsWithDelta(0.36, $clean->strengths['U22'] ?? 0.0, 1e-9);
+        self::assertLessThan(0.8 * $before->share('U22'), $after->share('U22'));
+        self::assertArrayNotHasKey('U22', $good($before->note('sign program-runs'))->strengths, 'A programme that runs says nothing of the picture.');
+    }
+
+    public function test_a_machine_that_passes_its_own_test_is_asked_what_it_does(): void
+    {
+        $blank = Bench::with('halyard-16')->note('+5 u96 5.0', 'sign blank', 'run start-colour yellow');
+        self::assertNotContains('function picture', $blank->proposed());
+        self::assertContains('function picture', $blank->note('run start-up pass')->proposed(), 'It runs, and only its picture is missing.');
+    }
+
+    public function test_pins_that_were_touched_all_are_not_touched_one_by_one_since_what_feeds_them_is_another(): void
+    {
+        $well = new Apprentice(SickBench::with('larkspur-64'));
+        $bench = Bench::with('larkspur-64')->note('+5 u37 5.0', 'sign misshapen', 'count pass')->record('function-test', ['function' => 'picture', 'result' => 'fails'])
+            ->record('pin-walk', $well->walked('U22', Situation::Running)['payload'])->note('exchange u23 same', 'sign clean-banner', 'count pass');
+
+        self::assertSame([], preg_grep('/^probe U22\./', $bench->proposed()) ?: [], implode(', ', $bench->proposed()));
+    }
 }
