@@ -220,10 +220,11 @@ final readonly class StepAdvisor
         }
         $wired = $first?->action === 'wire' ? $conclusion->board->netlist->nets[$first->site] ?? null : null;
         if ($wired !== null) {
-            // Before a wire is soldered: a leg that may not touch in its socket.
+            // Before a wire is soldered: a leg that may not touch in its socket, whether that alone would cure it or not.
             $seated = array_map(Netlist::chipOf(...), $wired->pins);
+            $loose = array_filter($wired->pins, static fn (string $pin): bool => ($conclusion->posterior->faults[SignalEvidence::lifted($wired->name, $pin)] ?? 0.0) >= self::NOBODY);
 
-            return self::ahead($steps, static fn (Step $step): bool => $step->action === 'reseat' && $step->bits >= self::INFORMS && in_array($step->site, $seated, true));
+            return self::ahead($steps, static fn (Step $step): bool => $step->action === 'reseat' && ($step->bits >= self::INFORMS && in_array($step->site, $seated, true) || in_array($step->site, array_map(Netlist::chipOf(...), $loose), true)));
         }
         $steps = self::undisturbed($steps, $conclusion);
         if ($first === null || $first->action !== 'replace' || $first->risk !== 'heat') {

@@ -17,6 +17,9 @@ use ZapTrace\Reasoning\MachineState;
  */
 final readonly class SignalEvidence
 {
+    /** How strongly a memory chip shows on the data line that its buffer drives. */
+    private const BUFFERED = 0.36;
+
     /** So surely a processor that moves a line has its clock, is let run, and is not held in reset. */
     private const RUNS = 0.9;
 
@@ -851,11 +854,36 @@ final readonly class SignalEvidence
                     }
                 }
             }
+            if ($steady && $good === [] && $isShared && $net->kind === 'data') {
+                $strengths += $this->throughBuffers($net);
+            }
             $strengths += $this->atOutputs($net, $strengths, false);
             $evidence[] = $this->report("probe {$key} {$net->name} wrong", true, $strengths, $state, "{$net->name} is ".($seen->state->value ?? 'off its frequency').' at '.implode(', ', array_map(static fn (array $reading): string => $reading['what']->pin, $bad)).($seen->expected === null || $seen->hz !== null ? '' : ", not {$seen->expected->value}"), $bad[count($bad) - 1]['observation'], $isContention ? Evidence::CONTENTION : Evidence::PROBE, array_sum(array_column($bad, 'times')) > 1, count($bad) > 1);
         }
 
         return $evidence;
+    }
+
+    /**
+     * Memory whose buffer drives a data line: an output of it that is stuck is stuck there as well.
+     *
+     * @return array<string, float> chip, and output => how strongly it shows
+     */
+    private function throughBuffers(Net $net): array
+    {
+        $strengths = [];
+        foreach ($this->structure->driversOf($net) as $driver) {
+            foreach ($this->structure->causesOf($driver) as $input) {
+                $behind = $this->structure->board->netlist->netOf($input);
+                foreach ($behind?->kind === 'data' && $behind !== $net ? $this->structure->driversOf($behind) : [] as $output) {
+                    if (($this->structure->board->chips[Netlist::chipOf($output)] ?? null)?->kind() === 'dram') {
+                        $strengths += [Netlist::chipOf($output) => self::BUFFERED, self::output($output) => self::BUFFERED];
+                    }
+                }
+            }
+        }
+
+        return $strengths;
     }
 
     /**

@@ -241,4 +241,19 @@ final class OutputsAndLinesTest extends TestCase
 
         self::assertSame([], preg_grep('/^probe U22\./', $bench->proposed()) ?: [], implode(', ', $bench->proposed()));
     }
+
+    public function test_a_leg_that_may_not_touch_is_reseated_before_a_wire_is_laid_whatever_else_is_wrong(): void
+    {
+        $sick = SickBench::with('larkspur-64', new InjectedFault(FaultKind::ReadsHigh, 'U14'), new InjectedFault(FaultKind::BadContact, 'U2.20'));
+        $bench = Bench::with('larkspur-64')->note('+5 u37 5.0', 'sign blank', 'count nothing');
+        foreach (['U17', 'U29', 'U2'] as $chip) {
+            $bench = $bench->record('pin-walk', (new Apprentice($sick))->walked($chip, Situation::FreeRun)['payload']);
+        }
+        $line = array_values(array_filter($bench->assess()->conclusion->evidence, static fn (Evidence $seen): bool => $seen->abnormal && str_starts_with($seen->words, 'D5 is high')))[0];
+        self::assertGreaterThan(0.3, $line->strengths['U14'] ?? 0.0, 'A memory chip that is stuck is stuck behind its buffer as well.');
+
+        $open = $bench->record('continuity', ['from' => 'U17.12', 'to' => 'U2.20', 'result' => 'open']);
+        self::assertContains('wire /ROMCS', $open->proposed());
+        self::assertSame('reseat U2', $open->proposed()[0], implode(', ', $open->proposed()));
+    }
 }
