@@ -855,7 +855,7 @@ final readonly class SignalEvidence
                 }
             }
             if ($steady && $good === [] && $isShared && $net->kind === 'data') {
-                $strengths += $this->throughBuffers($net);
+                $strengths += $this->throughBuffers($net, $all);
             }
             $strengths += $this->atOutputs($net, $strengths, false);
             $evidence[] = $this->report("probe {$key} {$net->name} wrong", true, $strengths, $state, "{$net->name} is ".($seen->state->value ?? 'off its frequency').' at '.implode(', ', array_map(static fn (array $reading): string => $reading['what']->pin, $bad)).($seen->expected === null || $seen->hz !== null ? '' : ", not {$seen->expected->value}"), $bad[count($bad) - 1]['observation'], $isContention ? Evidence::CONTENTION : Evidence::PROBE, array_sum(array_column($bad, 'times')) > 1, count($bad) > 1);
@@ -865,17 +865,19 @@ final readonly class SignalEvidence
     }
 
     /**
-     * Memory whose buffer drives a data line: an output of it that is stuck is stuck there as well.
+     * Memory whose buffer drives a data line: an output of it that is stuck is stuck there as well; not where its own line was right then.
      *
+     * @param  array<int|string, array{what: PinSeen}>  $readings  by pin
      * @return array<string, float> chip, and output => how strongly it shows
      */
-    private function throughBuffers(Net $net): array
+    private function throughBuffers(Net $net, array $readings): array
     {
         $strengths = [];
         foreach ($this->structure->driversOf($net) as $driver) {
             foreach ($this->structure->causesOf($driver) as $input) {
                 $behind = $this->structure->board->netlist->netOf($input);
-                foreach ($behind?->kind === 'data' && $behind !== $net ? $this->structure->driversOf($behind) : [] as $output) {
+                $isRight = array_filter($behind->pins ?? [], static fn (string $pin): bool => isset($readings[$pin]) && $readings[$pin]['what']->isRight() === true) !== [];
+                foreach ($behind?->kind === 'data' && $behind !== $net && ! $isRight ? $this->structure->driversOf($behind) : [] as $output) {
                     if (($this->structure->board->chips[Netlist::chipOf($output)] ?? null)?->kind() === 'dram') {
                         $strengths += [Netlist::chipOf($output) => self::BUFFERED, self::output($output) => self::BUFFERED];
                     }
