@@ -15,6 +15,7 @@ final readonly class Sign
      * @param  bool  $good  a sign of health: what it points at works
      * @param  array<string, float>  $sites  reference => how strongly a fault there would show so
      * @param  array<string, float>  $kinds  the same by kind of part
+     * @param  list<string>  $excludes  signs that are not there where this one is
      */
     public function __construct(
         public string $id,
@@ -24,6 +25,7 @@ final readonly class Sign
         public array $sites,
         public array $kinds,
         public bool $generic = false,
+        public array $excludes = [],
     ) {
     }
 
@@ -31,7 +33,7 @@ final readonly class Sign
     {
         $strengths = static fn (string $member): array => array_map(static fn (JsonNode $strength): float => $strength->asNumber(), $node->members($member));
 
-        return new self($node->string('id'), $node->string('words'), $node->string('means'), $node->boolean('good', false), $strengths('sites'), $strengths('kinds'), $generic);
+        return new self($node->string('id'), $node->string('words'), $node->string('means'), $node->boolean('good', false), $strengths('sites'), $strengths('kinds'), $generic, $node->strings('excludes'));
     }
 
     /**

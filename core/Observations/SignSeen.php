@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace ZapTrace\Observations;
 
 use ZapTrace\Board\BoardProfile;
+use ZapTrace\Board\Sign;
 use ZapTrace\Problems\InputRejected;
 use ZapTrace\Reasoning\Evidence;
 use ZapTrace\Reasoning\FailureModes;
@@ -17,10 +18,7 @@ final class SignSeen implements Interpreter, WeighsTogether
 {
     public const KIND = 'sign';
 
-    /** It came up well. */
-    private const CLEAN = 'clean-banner';
-
-    /** So surely what it showed before is gone then. */
+    /** So surely what it showed at the start is gone when it starts otherwise. */
     private const NO_LONGER = 0.9;
 
     public function kind(): string
@@ -50,21 +48,17 @@ final class SignSeen implements Interpreter, WeighsTogether
             }
         }
         $evidence = [];
-        // What it showed before, and does not show when it comes up well, is gone: that clears what would show so still.
-        $before = [];
-        foreach ($groups as [, , $shown]) {
-            $sign = $board->signs[$shown->sign];
-            foreach ($sign->good ? [] : $sign->strengths($board) as $site => $strength) {
-                $before[$site] = max($before[$site] ?? 0.0, self::NO_LONGER * $strength);
-            }
-        }
+        $atStart = [];
         foreach ($groups as $key => [$observation, $state, $shown]) {
             $sign = $board->signs[$shown->sign];
+            // What it started with before, and cannot show beside this one, is gone: that clears what would show so still.
+            $gone = array_map(static fn (Sign $before): array => array_map(static fn (float $strength): float => self::NO_LONGER * $strength, $before->strengths($board)), array_intersect_key($atStart, array_flip($sign->excludes)));
             // The same sign again in the same state says nothing new: it is one way of being sick.
             $evidence[] = new Evidence(
                 "sign {$key}", Evidence::SIGN, ! $sign->good, $modes->rate('signFalseAlarm'), $modes->rate('signMiss'), [], [], [], 1.0, $state, $sign->words, $observation,
-                strengths: $shown->sign === self::CLEAN ? LineFaults::together($sign->strengths($board), $before) : $sign->strengths($board),
+                strengths: LineFaults::together($sign->strengths($board), ...array_values($gone)),
             );
+            $atStart += $shown->minutes > 0.0 ? [] : [$sign->id => $sign];
         }
 
         return $evidence;

@@ -226,6 +226,17 @@ final class OutputsAndLinesTest extends TestCase
         self::assertArrayNotHasKey('U22', $good($before->note('sign program-runs'))->strengths, 'A programme that runs says nothing of the picture.');
     }
 
+    public function test_what_comes_after_a_clean_start_or_is_nothing_of_the_screen_is_not_gone_with_it(): void
+    {
+        $strengths = static fn (Bench $bench): array => array_values(array_filter($bench->assess()->conclusion->evidence, static fn (Evidence $seen): bool => ! $seen->abnormal && $seen->kind === Evidence::SIGN))[0]->strengths;
+        $clean = $strengths(Bench::with('larkspur-64')->note('sign clean-banner at 1'));
+
+        self::assertSame($clean, $strengths(Bench::with('larkspur-64')->note('sign half-wrong at 1 after 6', 'sign clean-banner at 2')), 'It starts clean, and goes wrong later.');
+        self::assertSame($clean, $strengths(Bench::with('larkspur-64')->note('sign clean-banner at 1', 'sign half-wrong at 2')), 'It was clean before.');
+        self::assertSame($clean, $strengths(Bench::with('larkspur-64')->note('sign little-memory at 1', 'sign clean-banner at 2')), 'It counts its memory on a clean screen.');
+        self::assertNotSame($clean, $strengths(Bench::with('larkspur-64')->note('sign half-wrong at 1', 'sign clean-banner at 2')));
+    }
+
     public function test_a_machine_that_passes_its_own_test_is_asked_what_it_does(): void
     {
         $blank = Bench::with('halyard-16')->note('+5 u96 5.0', 'sign blank', 'run start-colour yellow');
