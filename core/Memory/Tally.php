@@ -73,16 +73,24 @@ final class Tally
         return $this->isWrittenNowhere() || $this->isOneByte();
     }
 
-    /** Whether many different bytes are read as one. */
+    /** Whether what is wrong is mostly one byte, read where many different ones were written. */
     private function isOneByte(): bool
     {
         foreach ($this->slices as $slice) {
-            $differs = $slice->masked($slice->block->expected ^ $slice->block->read);
-            $readAs = [];
-            for ($offset = strspn($differs, "\0"); $offset < strlen($differs); $offset += 1 + strspn($differs, "\0", $offset + 1)) {
-                $readAs[$slice->block->read[$offset]][$slice->block->expected[$offset]] = true;
+            $often = count_chars($slice->block->read, 1);
+            arsort($often);
+            $byte = chr(array_key_first($often) ?? 0);
+            $wrong = $slice->wrong();
+            $alike = 0;
+            $written = [];
+            // Where it is not read so often it cannot be most of it.
+            for ($offset = 2 * max([0, ...$often]) < $wrong ? false : strpos($slice->block->read, $byte); $offset !== false; $offset = strpos($slice->block->read, $byte, $offset + 1)) {
+                if ($slice->owns($offset) && $slice->block->expected[$offset] !== $byte) {
+                    $alike++;
+                    $written[$slice->block->expected[$offset]] = true;
+                }
             }
-            if ($readAs !== [] && max(array_map(count(...), $readAs)) >= self::MANY) {
+            if (count($written) >= self::MANY && 2 * $alike >= $wrong) {
                 return true;
             }
         }
