@@ -502,7 +502,7 @@ final class BoardFaults
     {
         $processor = $this->board->processor->chip ?? '';
         $onBus = array_filter($net->pins, static fn (string $pin): bool => Netlist::chipOf($pin) === $processor) !== [];
-        $lost = array_filter(SignalEvidence::cutOff($this->board, $net, $mode), fn (string $pin): bool => ! in_array(($this->board->chips[Netlist::chipOf($pin)] ?? null)?->kind(), ['connector', 'discrete', null], true));
+        $lost = $this->ofParts(SignalEvidence::cutOff($this->board, $net, $mode));
 
         return match (true) {
             $lost === [] => 0.0,
@@ -515,13 +515,22 @@ final class BoardFaults
     }
 
     /**
+     * @param  list<string>  $pins
+     * @return list<string> those of parts that do something, not of connectors and resistors
+     */
+    private function ofParts(array $pins): array
+    {
+        return array_values(array_filter($pins, fn (string $pin): bool => ! in_array(($this->board->chips[Netlist::chipOf($pin)] ?? null)?->kind(), ['connector', 'discrete', null], true)));
+    }
+
+    /**
      * Whether the processor is cut off from all of a line of its data or addresses.
      *
-     * @param  array<int, string>  $lost  pins
+     * @param  list<string>  $lost  pins
      */
     private function isWhole(Net $net, array $lost): bool
     {
-        $others = array_filter($net->pins, fn (string $pin): bool => Netlist::chipOf($pin) !== $this->board->processor?->chip && ! in_array(($this->board->chips[Netlist::chipOf($pin)] ?? null)?->kind(), ['connector', 'discrete', null], true));
+        $others = array_filter($this->ofParts($net->pins), fn (string $pin): bool => Netlist::chipOf($pin) !== $this->board->processor?->chip);
 
         return in_array($net->kind, ['address', 'data'], true) && array_diff($others, $lost) === [];
     }
@@ -529,13 +538,15 @@ final class BoardFaults
     /** Whether only inputs are lost of parts that decode the line, and pass it on to nobody: it is one of several, and may be done without. */
     private function isOneOfSeveral(Net $net, string $mode): bool
     {
+        if ($mode === SignalEvidence::HELD) {
+            return false;
+        }
         $drivers = $this->structure->driversOf($net);
-        foreach ($mode === SignalEvidence::HELD ? $net->pins : SignalEvidence::cutOff($this->board, $net, $mode) as $pin) {
+        foreach ($this->ofParts(SignalEvidence::cutOff($this->board, $net, $mode)) as $pin) {
             $ref = Netlist::chipOf($pin);
-            $decodes = match (($this->board->chips[$ref] ?? null)?->kind()) {
+            $decodes = match ($this->board->chips[$ref]->kind()) {
                 'programmed' => true,
                 'logic' => $this->structure->carrying($ref, $net) === [],
-                'connector', 'discrete', null => ! in_array($pin, $drivers, true),
                 default => false,
             };
             if (! $decodes || in_array($pin, $drivers, true) || isset($this->stopping()[$pin])) {
@@ -543,7 +554,7 @@ final class BoardFaults
             }
         }
 
-        return $mode !== SignalEvidence::HELD;
+        return true;
     }
 
     /**
@@ -1175,7 +1186,7 @@ final class BoardFaults
         $known = array_flip(array_map(static fn (SuspectedFault $fault): string => $fault->seat, $this->byId));
         $mapped = array_flip(array_filter(array_map(static fn (MapRange $range): string => $range->chip ?? '', $this->board->map->ranges)));
         $behind = $this->behindServers();
-        $selects = $this->enablingPins(array_map(strval(...), array_keys($mapped)), ['rom', 'eprom']);
+        $selects = $this->enablingPins($this->board->programmes());
         $selecting = array_fill_keys(array_map(Netlist::chipOf(...), $selects), self::UNSELECTED);
         $further = $this->enablingPins(array_map(strval(...), array_keys($selecting)));
         $selecting += array_fill_keys(array_map(Netlist::chipOf(...), $further), self::FURTHER_UNSELECTED);
@@ -1487,24 +1498,22 @@ final class BoardFaults
      * Parts that drive an input of some chips which is neither data nor address.
      *
      * @param  list<string>  $refs
-     * @param  list<string>|null  $kinds  of these chips alone
      * @return array<string, true> by chip, without the processor
      */
-    private function enablesOf(array $refs, ?array $kinds = null): array
+    private function enablesOf(array $refs): array
     {
-        return array_fill_keys(array_map(Netlist::chipOf(...), $this->enablingPins($refs, $kinds)), true);
+        return array_fill_keys(array_map(Netlist::chipOf(...), $this->enablingPins($refs)), true);
     }
 
     /**
      * @param  list<string>  $refs
-     * @param  list<string>|null  $kinds  of these chips alone
      * @return list<string> outputs that drive an input of some chips which is neither data nor address, but for the processor's
      */
-    private function enablingPins(array $refs, ?array $kinds = null): array
+    private function enablingPins(array $refs): array
     {
         $found = [];
         foreach ($refs as $ref) {
-            foreach ($kinds === null || in_array(($this->board->chips[$ref] ?? null)?->kind(), $kinds, true) ? $this->structure->controlsOf($ref) : [] as $net) {
+            foreach ($this->structure->controlsOf($ref) as $net) {
                 // A reset enables nothing.
                 array_push($found, ...($this->structure->isResetLine($net) ? [] : $this->structure->driversOf($net)));
             }

@@ -238,7 +238,7 @@ final class ProbePins implements Proposer
             $drivers = $net === null ? [] : array_unique(array_map(Netlist::chipOf(...), $conclusion->board->netlist->drivers($net)));
             array_push($refs, $suspect->kind === SiteKind::Net ? (string) $suspect->seat : $suspect->site, ...(count($drivers) === 1 ? array_values($drivers) : []));
         }
-        array_push($refs, ...self::cutOff($conclusion));
+        array_push($refs, ...self::traceEnds($conclusion));
         foreach (array_unique($refs) as $ref) {
             $chip = $conclusion->board->chips[$ref] ?? null;
             $done = $chip === null ? [] : self::walkedSo($conclusion, $chip);
@@ -287,12 +287,12 @@ final class ProbePins implements Proposer
      *
      * @return list<string> where most of it may be first
      */
-    private static function cutOff(Conclusion $conclusion): array
+    private static function traceEnds(Conclusion $conclusion): array
     {
         $shares = [];
         foreach ($conclusion->posterior->faults as $id => $share) {
             $mode = SignalEvidence::trace((string) $id)['mode'] ?? '';
-            $pin = SignalEvidence::liftedPin($mode) ?? (str_starts_with($mode, 'open before ') ? substr($mode, strlen('open before ')) : null);
+            $pin = SignalEvidence::liftedPin($mode) ?? SignalEvidence::brokenBefore($mode);
             if ($pin !== null) {
                 $shares[Netlist::chipOf($pin)] = ($shares[Netlist::chipOf($pin)] ?? 0.0) + $share;
             }

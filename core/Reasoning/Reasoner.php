@@ -247,7 +247,7 @@ final readonly class Reasoner
             return $this->modes->rate('siteNamed') * ($isNamed ? 1.0 : $seen->strengths[$at->id] ?? $seen->strengths[$at->seat] ?? self::BY_TRACE * (float) (array_intersect($this->losing($at), $seen->sites) !== []));
         }
         if ($seen->strengths !== [] || in_array($seen->kind, [Evidence::RAIL, Evidence::HOT, Evidence::COLD, ...Evidence::OF_SITES], true)) {
-            return max($this->ofPart($seen, $at), $this->ofBytesRead($seen, $at), in_array($seen->kind, [Evidence::SIGN, Evidence::FUNCTION], true) && ! $seen->abnormal && $at->mode->crash >= self::STOPS ? self::STARTS * $at->mode->crash : 0.0) * ($fault->mode->perRun > 0.0 ? min(1.0, $fault->mode->perRun * $seen->state->sharpens($fault)) : 1.0);
+            return max($this->ofPart($seen, $at), $this->ofBytesRead($seen, $at), $this->ofStopping($seen, $at)) * ($fault->mode->perRun > 0.0 ? min(1.0, $fault->mode->perRun * $seen->state->sharpens($fault)) : 1.0);
         }
         $strength = $seen->kind === Evidence::NAMED
             ? $this->wrong($at, $seen->banks[0] ?? '', $seen->lines[0] ?? 0, $seen->reach)
@@ -453,6 +453,12 @@ final readonly class Reasoner
         }
 
         return min(0.999, 1.0 - $clean);
+    }
+
+    /** How surely what stops a programme would have shown where the machine does something. */
+    private function ofStopping(Evidence $seen, SuspectedFault $at): float
+    {
+        return in_array($seen->kind, [Evidence::SIGN, Evidence::FUNCTION], true) && ! $seen->abnormal && $at->mode->crash >= self::STOPS ? self::STARTS * $at->mode->crash : 0.0;
     }
 
     /** How strongly a fault shows in what was read of memory while the bus was recorded: as where the bank itself is read. */

@@ -871,10 +871,7 @@ final readonly class StepAdvisor
         if ($total <= 0.0) {
             return 0.0;
         }
-        $price = [];
-        foreach (array_keys($shares) as $site) {
-            $price[$site] = $costs->repair((string) $site, $conclusion->kindOf((string) $site));
-        }
+        $price = $this->prices($conclusion, $costs, $shares);
         $losses = [];
         foreach ([self::inOrder($shares, $price), ...($order === [] ? [] : [$order])] as $sites) {
             $spent = 0.0;
@@ -907,12 +904,22 @@ final readonly class StepAdvisor
     private function order(Conclusion $conclusion, StepCosts $costs, array $weights): array
     {
         $shares = $this->open($conclusion, $weights, '', null)[1];
+
+        return self::inOrder($shares, $this->prices($conclusion, $costs, $shares));
+    }
+
+    /**
+     * @param  array<string, float>  $shares  by site
+     * @return array<string, float> what it costs to repair each of these sites
+     */
+    private function prices(Conclusion $conclusion, StepCosts $costs, array $shares): array
+    {
         $price = [];
         foreach (array_keys($shares) as $site) {
             $price[$site] = $costs->repair((string) $site, $conclusion->kindOf((string) $site));
         }
 
-        return self::inOrder($shares, $price);
+        return $price;
     }
 
     /**

@@ -324,9 +324,9 @@ final readonly class SignalEvidence
     public static function cutOff(BoardProfile $board, Net $net, string $mode): array
     {
         $at = self::liftedPin($mode);
-        $before = str_starts_with($mode, 'open before ') ? (int) array_search(substr($mode, strlen('open before ')), $net->pins, true) : null;
+        $before = self::brokenBefore($mode);
 
-        return $board->netlist->cutOff($net, $before, $at, $board->processor->chip ?? '');
+        return $board->netlist->cutOff($net, $before === null ? null : (int) array_search($before, $net->pins, true), $at, $board->processor->chip ?? '');
     }
 
     /** The site of what was opened where a part was unsoldered. */
@@ -994,6 +994,12 @@ final readonly class SignalEvidence
     private static function parts(int $break, array $bad, array $good): bool
     {
         return $bad !== [] && $good !== [] && (max($bad) < $break && $break <= min($good) || max($good) < $break && $break <= min($bad));
+    }
+
+    /** The pin before which a trace is broken, by the name of the fault; null for another. */
+    public static function brokenBefore(string $mode): ?string
+    {
+        return str_starts_with($mode, 'open before ') ? substr($mode, strlen('open before ')) : null;
     }
 
     /** The pin that does not touch, by the name of the fault; null for another. */
