@@ -49,6 +49,20 @@ final class Apprentice
         return in_array($step->action, self::REPAIRS, true) || $step->action === 'reseat' && $board->findSetting($step->site) !== null;
     }
 
+    /**
+     * What a step took: of the power-ons that were to be made no more than were.
+     *
+     * @param  array{kind: string, payload: array<string, mixed>}|null  $seen  what came of it
+     * @return float minutes
+     */
+    public static function minutes(Step $step, ?array $seen): float
+    {
+        $asked = $step->outcomes[0]['observation']['payload']['clean'] ?? 0;
+        $clean = $seen['payload']['clean'] ?? 0;
+
+        return ($seen['kind'] ?? '') === 'power-ons' && is_int($asked) && is_int($clean) && $clean < $asked ? $step->minutes * ($clean + 1) / $asked : $step->minutes;
+    }
+
     /** Whether the machine is different after a step. */
     public static function changes(Step $step): bool
     {

@@ -153,7 +153,9 @@ final readonly class Instruments
             return $this->use('look-over', [], $this->bench->board->radix);
         }
 
-        return self::seen((new Apprentice($this->bench))->take($step) ?? throw InputRejected::of('step', 'The practice bench cannot do this. Ask what else there is.'), $step->minutes);
+        $seen = (new Apprentice($this->bench))->take($step) ?? throw InputRejected::of('step', 'The practice bench cannot do this. Ask what else there is.');
+
+        return self::seen($seen, Apprentice::minutes($step, $seen));
     }
 
     /**

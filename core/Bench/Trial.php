@@ -137,8 +137,8 @@ final readonly class Trial
             } else {
                 $told[] = $step->key();
             }
-            $minutes += $step->minutes;
             $observation = $apprentice->take($step);
+            $minutes += Apprentice::minutes($step, $observation);
             if (Apprentice::changes($step)) {
                 // The machine is another one now: what was measured before may be measured again.
                 $taken = array_filter($taken, static fn (int $times, string $key): bool => $times >= 99 && str_starts_with($key, $step->key()), ARRAY_FILTER_USE_BOTH);

@@ -11,11 +11,15 @@ use Tests\Support\SickBench;
 use ZapTrace\Bench\Apprentice;
 use ZapTrace\Bench\FaultKind;
 use ZapTrace\Bench\InjectedFault;
+use ZapTrace\Bench\Instruments;
 use ZapTrace\Bench\LogicShelf;
 use ZapTrace\Bench\SimulatedBench;
+use ZapTrace\Board\Settings;
 use ZapTrace\Reasoning\Evidence;
 use ZapTrace\Reasoning\MachineState;
 use ZapTrace\Reasoning\Step;
+use ZapTrace\Reasoning\StepCosts;
+use ZapTrace\Reasoning\Workbench;
 
 /**
  * Faults that come and go are looked at while they show; what a machine does is asked again once it does more.
@@ -92,6 +96,20 @@ final class WhatFailsNowTest extends TestCase
         for ($time = 0; $time < 8; $time++) {
             $read = $apprentice->take(self::step($log, 'read bank 1'))['payload']['text'] ?? '';
             self::assertSame('U34', $log->read($read)->leading());
+        }
+    }
+
+    public function test_a_proof_that_fails_takes_no_longer_than_it_ran(): void
+    {
+        $quiet = Bench::with('tamarisk-two')->note('count 6', 'count 6')->read("4100 FF DF\n5000 FF DF")->note('exchange u26 cured');
+        $prove = self::step($quiet, 'prove');
+        $asked = $prove->outcomes[0]['observation']['payload']['clean'] ?? 0;
+        self::assertSame((float) $asked, $prove->minutes);
+        foreach ([[[new InjectedFault(FaultKind::ReadsLow, 'U34')], 1.0], [[], (float) $asked]] as [$faults, $minutes]) {
+            $bench = SickBench::with('tamarisk-two', ...$faults);
+            self::assertSame($minutes, Apprentice::minutes($prove, (new Apprentice($bench))->take($prove)));
+            $instruments = new Instruments($bench, new StepCosts($bench->board, Boards::parts(), Boards::steps(), new MachineState(Settings::of($bench->board)), Workbench::usual()));
+            self::assertSame($minutes, $instruments->take($prove)['minutes']);
         }
     }
 
