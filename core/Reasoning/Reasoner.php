@@ -96,6 +96,9 @@ final readonly class Reasoner
     /** How strongly a fault of one channel of a part shows at its other outputs. */
     private const OTHER_CHANNEL = 0.02;
 
+    /** So surely a wrong table has something named. Estimated. */
+    private const SOMETHING = 0.9;
+
     /** What is cut off is far below what a share is read to. */
     private const CUT = 1e-5;
 
@@ -210,11 +213,27 @@ final readonly class Reasoner
         return array_values($borrowed);
     }
 
+    /** A wrong table names as many bits as are wrong, and any of them: that these are named is no likelier than so many others. */
+    private static function underAnotherTable(Evidence $seen): float
+    {
+        $wrong = count($seen->alike);
+        $ways = 1.0;
+        foreach ($wrong === 0 ? [] : range(1, $wrong) as $number) {
+            $ways *= (count($seen->unlike) + $number) / $number;
+        }
+
+        return (self::SOMETHING / $ways) ** (1.0 / max(1, $wrong));
+    }
+
     /** How strongly the fault shows in this evidence, what the state of the machine takes out of play aside. */
     private function strength(Evidence $seen, SuspectedFault $fault): float
     {
         if ($fault->kind === SiteKind::Setup || $seen->kind === Evidence::SETUP) {
-            return $seen->setup === $fault->site && ($seen->abnormal || $seen->kind === Evidence::SETUP) ? ($seen->kind === Evidence::SETUP ? 0.99 : 0.9) : 0.0;
+            return match (true) {
+                $seen->setup !== $fault->site => 0.0,
+                $seen->kind === Evidence::SETUP => 0.99,
+                default => $seen->abnormal ? self::underAnotherTable($seen) : 0.0,
+            };
         }
         if ($seen->kind === Evidence::COMPLAINT) {
             $servesOnlyThose = $fault->outputs !== [] || ! in_array($fault->kind, [SiteKind::Link, SiteKind::Part], true);

@@ -81,4 +81,13 @@ final class WalkedTest extends TestCase
         self::assertEqualsCanonicalizing([1, 15], array_unique(array_map(static fn (Evidence $seen): int => count($seen->alike), array_filter($one->assess()->conclusion->evidence, static fn (Evidence $seen): bool => $seen->kind === Evidence::NAMED))));
         self::assertLessThan(0.2, $all->share('table of the start-up test'));
     }
+
+    public function test_under_a_wrong_table_any_bits_would_be_named_and_that_these_are_speaks_little_for_it(): void
+    {
+        $table = static fn (string ...$chips): float => Bench::with('halyard-16')->record('diagnostic-run', ['diagnostic' => 'start-up', 'result' => implode(' ', $chips)])->share('table of the start-up test');
+
+        self::assertLessThan(0.01, $table('U45'), 'One of sixteen: the chip.');
+        self::assertLessThan(0.2, $table('U40', 'U45', 'U51'), 'Three that nothing else has in common.');
+        self::assertGreaterThan($table('U45'), $table('U40', 'U45', 'U51'));
+    }
 }
