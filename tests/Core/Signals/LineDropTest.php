@@ -97,4 +97,13 @@ final class LineDropTest extends TestCase
         self::assertStringContainsString('GND', $problem('GND', ''));
         self::assertSame('', $problem('CLK16', 'U57.9'));
     }
+
+    public function test_what_is_stuck_only_while_it_is_read_pulls_no_line(): void
+    {
+        $pulled = Bench::with('tamarisk-two')->note('sign blank', 'count 5')->read("4100 FF EF\n8100 FF EF\n3D00 FF FF")
+            ->record('probe', ['pin' => 'U14.14', 'situation' => 'running', 'state' => 'between', 'expected' => 'pulsing'])->note('drop md4 u35.14');
+
+        self::assertGreaterThan(0.95, $pulled->share('U35'));
+        self::assertLessThan(0.15, $pulled->share('U14'), 'What U35 pulls it does not have to explain.');
+    }
 }
