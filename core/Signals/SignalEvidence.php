@@ -690,6 +690,27 @@ final readonly class SignalEvidence
     }
 
     /**
+     * What a net would come of whose driver was never reset: that a reset is not there when none is wanted says nothing of whether
+     * it comes.
+     *
+     * @param  array<int|string, array{what: PinSeen}>  $readings  by pin
+     * @return array<string, float>
+     */
+    private function neverReset(Net $net, array $readings): array
+    {
+        $faults = new LineFaults($this->structure);
+        $strengths = [];
+        foreach ($this->structure->causesOf($this->structure->driversOf($net)[0]) as $input) {
+            $line = $this->structure->board->netlist->netOf($input);
+            if ($line !== null && $this->structure->isResetLine($line) && $readings[$input]['what']->situation !== Situation::Reset) {
+                $strengths = LineFaults::together($strengths, $this->showing($this->structure->upstreamOf($line->name), self::UNREACHED, false), $faults->cutting($line, $input, self::UNREACHED), [self::held($line->name) => self::HOLDS * self::UNREACHED], $faults->behind($line, self::UNREACHED, true));
+            }
+        }
+
+        return $strengths;
+    }
+
+    /**
      * What lies upstream of a net that moves where it should stand still: less what drives it, and what was seen to be right on
      * the way clears nothing, since it moves as well.
      *
@@ -756,6 +777,8 @@ final readonly class SignalEvidence
             $moves = array_filter($good, static fn (array $reading): bool => $reading['what']->expected === ProbeState::Pulsing || $reading['what']->hz !== null) !== [];
             // A level that stays as it should clears less: what is stuck may be stuck the right way.
             $weight = $moves || array_filter($good, static fn (array $reading): bool => $reading['turns'] ?? false) !== [] ? 1.0 : 0.45;
+            // One that nothing drives stands where a reset does that is not there.
+            $broken = $this->structure->isResetLine($net) && array_filter($good, static fn (array $reading): bool => $reading['what']->situation === Situation::Reset) === [] ? self::HARDLY * $weight : $weight;
             $strengths = $this->showing($moves ? $upstream + $this->clockOf($net) : $upstream, $weight, count($drivers) > 1, true);
             foreach ($net->kind === 'data' && count($drivers) > 1 ? array_unique(array_map(static fn (int $place): string => Netlist::chipOf($net->pins[$place]), $drivers)) : [] as $chip) {
                 // A line of the bus moves as well while one that is not asked is dead; by however many of its lines.
@@ -765,10 +788,10 @@ final readonly class SignalEvidence
             foreach ($net->pins as $number => $pin) {
                 $cut = array_filter($good, static fn (array $reading): bool => self::isCut(self::place($net, $reading['what']), $number, $drivers));
                 if ($number > 0 && $cut !== []) {
-                    $strengths[self::open($net->name, $pin)] = 0.95 * $weight;
+                    $strengths[self::open($net->name, $pin)] = 0.95 * $broken;
                 }
                 if (in_array($number, $goodPlaces, true) && ! in_array($number, $drivers, true) || $drivers === [$number] && array_diff($goodPlaces, $drivers) !== []) {
-                    $strengths[self::lifted($net->name, $pin)] = 0.95 * $weight;
+                    $strengths[self::lifted($net->name, $pin)] = 0.95 * $broken;
                 }
             }
             // What nothing drives knows one level: were it held, it would be at the other.
@@ -791,7 +814,7 @@ final readonly class SignalEvidence
                 $good !== [] => array_map(static fn (): float => 0.002, $upstream),
                 // What moves and should stand still is not stuck: something comes in at another time than it should.
                 $seen->state === ProbeState::Pulsing && $seen->expected !== null => $this->atAnotherTime($net, $upstream),
-                $isFed => [...array_map(static fn (): float => 0.005, $upstream), ...$this->showing(array_filter($upstream, static fn (int $stage): bool => $stage === 0), 1.0, false)],
+                $isFed => LineFaults::together(array_map(static fn (): float => 0.005, $upstream), $this->showing(array_filter($upstream, static fn (int $stage): bool => $stage === 0), 1.0, false), $this->neverReset($net, $all)),
                 default => $this->comingIn($net, $all),
             };
             foreach ($beyond as $other) {

@@ -195,4 +195,18 @@ final class UpstreamTest extends TestCase
 
         self::assertGreaterThan(0.0, $read->assess()->conclusion->posterior->faults['A23/open before U6.1'] ?? 0.0);
     }
+
+    public function test_that_a_reset_is_not_there_when_none_is_wanted_does_not_say_that_it_comes(): void
+    {
+        // The flip-flop of the start-up overlay stands as it came up: what resets it never does.
+        $apprentice = new Apprentice(SickBench::with('halyard-16', new InjectedFault(FaultKind::OutputHigh, 'U56.2')));
+        $walked = Bench::with('halyard-16')->note('sign blank', 'run start-up nothing')->record('pin-walk', $apprentice->walked('U94', Situation::FreeRun)['payload']);
+        self::assertLessThan(0.4, $walked->share('U94'));
+        self::assertGreaterThan(0.3, $walked->share('U56') + $walked->share('/RESET'));
+        self::assertContains('walk U94', array_slice($walked->proposed(), 0, 2), 'In reset it shows.');
+
+        $held = $walked->record('pin-walk', $apprentice->walked('U94', Situation::Reset)['payload']);
+        self::assertLessThan(0.1, $held->share('U94'));
+        self::assertGreaterThan(0.7, $held->share('U56') + $held->share('/RESET'));
+    }
 }
