@@ -130,15 +130,23 @@ final readonly class Assessment
         foreach ($interpreters->together() as $interpreter) {
             array_push($evidence, ...$interpreter->together($samples, $board, $modes));
         }
-        $through = [];
+        $through = $hung = [];
         foreach ($runs as $key => $group) {
-            if (RunGroup::through(array_map(static fn (DiagnosticResult $result): string => $result->key, $group['results']))) {
+            $said = array_map(static fn (DiagnosticResult $result): string => $result->key, $group['results']);
+            if (RunGroup::through($said)) {
                 $through[$group['diagnostic']->id][$key] = true;
+            } elseif (RunGroup::hung($said)) {
+                $hung[$group['diagnostic']->id][$key] = $group['state'];
             }
         }
         foreach ($runs as $key => $group) {
             $passed = $through[$group['diagnostic']->id] ?? [];
-            $alike = isset($passed[$key]) ? count($passed) : 1;
+            $nowhere = $hung[$group['diagnostic']->id] ?? [];
+            $alike = match (true) {
+                isset($passed[$key]) => count($passed),
+                isset($nowhere[$key]) => count(array_filter($nowhere, $group['state']->sameButTried(...))),
+                default => 1,
+            };
             array_push($evidence, ...(new DiagnosticEvidence($board, $modes))->of($group['diagnostic'], $group['results'], $group['state'], $group['observations'], $alike));
         }
         $mapper = new MemoryMapper($board);

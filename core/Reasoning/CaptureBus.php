@@ -100,7 +100,7 @@ final readonly class CaptureBus implements Proposer
         $last = null;
         $wrong = [];
         foreach ($conclusion->evidence as $seen) {
-            if (in_array($seen->kind, [Evidence::BUS, Evidence::CONTENTION], true) && $seen->state->sameParts($conclusion->now)) {
+            if (in_array($seen->kind, [Evidence::BUS, Evidence::CONTENTION], true) && $conclusion->holdsSince($seen->state)) {
                 return true;
             }
             $last = $seen->kind === Evidence::BUS ? $seen->observation : $last;

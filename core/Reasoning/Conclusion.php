@@ -20,6 +20,9 @@ final class Conclusion
     /** Beyond these the likelier diagnoses hold all that matters for a sentence. */
     private const WEIGHED = 150;
 
+    /** From this chance on that a contact that was tried was at fault what was seen before may be otherwise by now. */
+    private const OTHERWISE = 0.05;
+
     public readonly MachineState $now;
 
     /** @var array<string, SiteKind> fault => what it is of */
@@ -243,6 +246,44 @@ final class Conclusion
         }
 
         return $last !== null && ! $last->abnormal;
+    }
+
+    /**
+     * @return array<string, true> faults of which less, or more, is in play than in an earlier state
+     */
+    public function otherwiseSince(MachineState $state): array
+    {
+        $otherwise = [];
+        foreach ($this->suspected as $fault) {
+            if (abs($this->now->relieves($fault, $this->circumstances->first) - $state->relieves($fault, $this->circumstances->first)) > 0.01) {
+                $otherwise[$fault->id] = true;
+            }
+        }
+
+        return $otherwise;
+    }
+
+    /**
+     * Whether what was seen in an earlier state holds still: nothing but contacts was tried since, the complaint is as it was,
+     * and hardly a diagnosis has it that one of those was at fault.
+     */
+    public function holdsSince(MachineState $state): bool
+    {
+        if ($state->sameParts($this->now)) {
+            return true;
+        }
+        foreach ($this->evidence as $seen) {
+            if ($seen->state->moment > $state->moment && ($seen->kind === Evidence::COMPLAINT && ! $seen->abnormal || $seen->kind === Evidence::CHANGED && $seen->abnormal)) {
+                return false;
+            }
+        }
+        $otherwise = $this->otherwiseSince($state);
+        $share = 0.0;
+        foreach ($this->posterior->diagnoses as $diagnosis) {
+            $share += array_filter($diagnosis->faults, static fn (Fault $fault): bool => isset($otherwise[$fault->id])) === [] ? 0.0 : $diagnosis->share;
+        }
+
+        return $state->sameButTried($this->now) && $share < self::OTHERWISE;
     }
 
     /**

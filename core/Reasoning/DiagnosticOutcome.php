@@ -168,11 +168,10 @@ final class DiagnosticOutcome implements Report
         $coming = [];
         $through = 1.0;
         $table = false;
-        $nothing = in_array(DiagnosticResult::NOTHING, $this->results, true);
         $solid = 1.0;
         foreach ($faults as $fault) {
             $table = $table || $fault === $this->table;
-            if ($nothing || isset($this->perRun[$fault])) {
+            if (isset($this->perRun[$fault])) {
                 $through *= 1.0 - ($this->crash[$fault] ?? 0.0);
             } else {
                 // What is always there lets all of them through or none.
@@ -191,7 +190,7 @@ final class DiagnosticOutcome implements Report
         $bad = array_map(static fn (float $chance): float => 1.0 - $chance, $good);
         // With fewer than two bad ones the order makes no difference.
         $orders = count($bad) + count($coming) < 2 ? [$this->orders[0]] : $this->orders;
-        if ($coming === [] && ! $nothing && ! in_array(self::THROUGH, $this->results, true)) {
+        if ($coming === [] && ! in_array(DiagnosticResult::NOTHING, $this->results, true) && ! in_array(self::THROUGH, $this->results, true)) {
             $sum = 0.0;
             foreach ($orders as $order) {
                 foreach ($this->named($bad, $order) as $code => $share) {
@@ -210,7 +209,7 @@ final class DiagnosticOutcome implements Report
             }
         }
 
-        return $sum * $solid;
+        return $sum * $solid + (array_unique($this->results) === [DiagnosticResult::NOTHING] ? 1.0 - $solid : 0.0);
     }
 
     /** The chance of all results when every run names this code (-1: none); asked for often, and the same each time. */

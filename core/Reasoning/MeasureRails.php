@@ -12,9 +12,13 @@ use ZapTrace\Board\Rail;
  */
 final readonly class MeasureRails implements Opener
 {
+    /** Minutes for one more rail: the meter is set, and its black lead on ground. Common practice. */
+    private const ONE_MORE = 1.0;
+
     public function propose(Conclusion $conclusion, StepCosts $costs, FailureModes $modes): array
     {
         $proposals = [];
+        $begun = array_filter($conclusion->board->rails, fn (Rail $rail): bool => $this->measured($conclusion, $rail)) !== [];
         foreach ($conclusion->board->rails as $rail) {
             if ($this->measured($conclusion, $rail)) {
                 continue;
@@ -34,7 +38,7 @@ final readonly class MeasureRails implements Opener
                 'rail', $rail->name, "Measure {$rail->name} V at {$where}.", 'tells a supply that is out from everything that hangs on it', 'rail', [
                     new ProposedOutcome('it is within limits', [$seen(false)], ['kind' => 'rail', 'payload' => ['rail' => $rail->name, 'volts' => $rail->volts, ...($far === null ? [] : ['site' => $far['site']])]]),
                     new ProposedOutcome('it is out of limits', [$seen(true)], null),
-                ], needs: Equipment::Meter,
+                ], $begun ? self::ONE_MORE : null, needs: Equipment::Meter,
             );
         }
 

@@ -735,8 +735,12 @@ final readonly class Reasoner
                 $perRun[$fault->id] = min(0.95, $fault->mode->perRun * $left * $seen->state->sharpens($fault));
             }
             if ($stops > 0.0) {
-                // What does not come and go lets it through in every state or in none, and is cleared once by all of them.
-                $crash[$fault->id] = $comes || $group->alike === 1 ? $stops * $left : 1.0 - (1.0 - $stops * $left) ** (1.0 / $group->alike);
+                // What does not come and go lets it through in every state or in none, and counts once for all of them.
+                $crash[$fault->id] = match (true) {
+                    $comes || $group->alike === 1 => $stops * $left,
+                    RunGroup::hung($group->results) => ($stops * $left) ** (1.0 / $group->alike),
+                    default => 1.0 - (1.0 - $stops * $left) ** (1.0 / $group->alike),
+                };
             }
         }
         $numbers = array_flip(array_map(strval(...), array_keys($diagnostic->codes)));

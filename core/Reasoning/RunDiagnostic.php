@@ -50,7 +50,9 @@ final readonly class RunDiagnostic implements Opener
      */
     private function outcomes(Conclusion $conclusion, FailureModes $modes, Diagnostic $diagnostic, ?Evidence $before): array
     {
-        $known = array_map(static fn (string $key): DiagnosticResult => $diagnostic->read($key), $before->runs->results ?? []);
+        // What it said before nothing but contacts was tried it says again, but for what those cured.
+        $lately = $before ?? ($diagnostic->namesOne() ? $this->lately($conclusion, $diagnostic) : null);
+        $known = array_map(static fn (string $key): DiagnosticResult => $diagnostic->read($key), $lately->runs->results ?? []);
         // All it could say: what is foreseen has to add up.
         $codes = array_map(strval(...), array_keys($diagnostic->codes));
         if (! $diagnostic->namesOne()) {
@@ -59,17 +61,24 @@ final readonly class RunDiagnostic implements Opener
         }
         $results = [...$codes, DiagnosticResult::PASS, DiagnosticResult::NOTHING];
         $outcomes = [];
-        $alike = $this->throughs($conclusion, $diagnostic) + (int) ($before === null);
+        $alike = $lately?->runs !== null && RunGroup::hung($lately->runs->results) ? 1 : max(1, $this->throughs($conclusion, $diagnostic) + (int) ($lately === null));
         $foreseen = new DiagnosticEvidence($conclusion->board, $modes);
+        $given = match (true) {
+            $before !== null => [$before],
+            $known !== [] => $foreseen->of($diagnostic, $known, $conclusion->now, alike: $alike),
+            default => [],
+        };
+        $otherwise = $before === null && $lately !== null ? $conclusion->otherwiseSince($lately->state) : [];
         foreach ($results as $result) {
-            $evidence = $foreseen->of($diagnostic, [...$known, $diagnostic->read($result)], $conclusion->now, alike: max(1, $alike));
+            $evidence = $foreseen->of($diagnostic, [...$known, $diagnostic->read($result)], $conclusion->now, alike: $alike);
             $words = match (true) {
                 $result === DiagnosticResult::PASS => 'it passes',
                 $result === DiagnosticResult::NOTHING => 'it gives no result',
                 $diagnostic->isCounted() => "it counts {$result}",
                 default => 'it gives '.strtoupper($result),
             };
-            $outcomes[] = new ProposedOutcome($words, $evidence, ['kind' => 'diagnostic-run', 'payload' => ['diagnostic' => $diagnostic->id, 'result' => $result]], $before === null ? [] : [$before]);
+            $afresh = $otherwise === [] ? [] : $foreseen->of($diagnostic, [$diagnostic->read($result)], $conclusion->now, alike: $alike);
+            $outcomes[] = new ProposedOutcome($words, $evidence, ['kind' => 'diagnostic-run', 'payload' => ['diagnostic' => $diagnostic->id, 'result' => $result]], $given, $afresh, $otherwise);
         }
 
         return $outcomes;
@@ -103,6 +112,19 @@ final readonly class RunDiagnostic implements Opener
         }
 
         return null;
+    }
+
+    /** The last runs that were made before nothing but contacts was tried. */
+    private function lately(Conclusion $conclusion, Diagnostic $diagnostic): ?Evidence
+    {
+        $last = null;
+        foreach ($conclusion->evidence as $seen) {
+            if ($seen->runs !== null && $seen->runs->diagnostic->id === $diagnostic->id && $seen->state->sameButTried($conclusion->now) && $seen->state->moment >= ($last->state->moment ?? 0)) {
+                $last = $seen;
+            }
+        }
+
+        return $last;
     }
 
     /** In how many states of the machine it got through. */

@@ -15,7 +15,7 @@ final readonly class RunGroup
     /**
      * @param  non-empty-list<string>  $results  keys of the results, in the order of the runs
      * @param  array<string, float>  $reach  bank => the part of it that the diagnostic covers as the links stand
-     * @param  int  $alike  states in which it got through, this one among them: what does not come and go lets it through in all or in none
+     * @param  int  $alike  states in which it got through, or went nowhere, as in this one, this one among them: what does not come and go lets it through in all or in none
      */
     public function __construct(
         public Diagnostic $diagnostic,
@@ -33,5 +33,15 @@ final readonly class RunGroup
     public static function through(array $results): bool
     {
         return ! in_array(DiagnosticResult::NOTHING, $results, true);
+    }
+
+    /**
+     * Whether all of some runs in one state went nowhere.
+     *
+     * @param  list<string>  $results  keys
+     */
+    public static function hung(array $results): bool
+    {
+        return array_unique($results) === [DiagnosticResult::NOTHING];
     }
 }

@@ -156,8 +156,12 @@ final readonly class StepAdvisor
             $steps = self::ahead($steps, static fn (Step $step): bool => $step === ($looks[0] ?? null));
         }
         if ($conclusion->now->isFailing()) {
-            // It fails now, and may not when it is switched on again: what tells something without that comes first.
-            $steps = self::ahead($steps, static fn (Step $step): bool => $step->leavesItOn() && ($step->bits >= self::INFORMS || $step->action === 'function' || str_starts_with($step->site, 'bank ')));
+            // It fails now, and may not when it is switched on again: what tells something without that comes first, then where a
+            // trace is broken, and what can only be asked now.
+            $asked = static fn (Step $step): bool => $step->leavesItOn() && ($step->action === 'function' || str_starts_with($step->site, 'bank '));
+            $located = static fn (Step $step): bool => $step->bits >= self::INFORMS && in_array($step->action, ['continuity', 'drop'], true);
+            $steps = self::ahead(self::ahead($steps, $asked), $located);
+            $steps = self::ahead($steps, static fn (Step $step): bool => $step->leavesItOn() && $step->bits >= self::INFORMS);
         }
         if ($outlook->railOut !== '') {
             return $this->fixRail($outlook, $conclusion, $steps);
@@ -245,7 +249,7 @@ final readonly class StepAdvisor
         return self::ahead($steps, static fn (Step $step): bool => match ($step->action) {
             'drop' => array_filter($conclusion->board->netlist->nets[$step->site]->pins ?? [], static fn (string $pin): bool => Netlist::chipOf($pin) === $first->site) !== [],
             // An address or a strobe that does not arrive looks as if the chip did not feel it.
-            'walk' => $step->site === $first->site && ($banks === [] || $step->saves > 0.0 && $step->turns) || $banks !== [] && $mayBeBuffer && in_array($step->site, $buffers, true),
+            'walk' => $step->site === $first->site && ($banks === [] ? $step->bits >= self::INFORMS || $step->turns : $step->saves > 0.0 && $step->turns) || $banks !== [] && $mayBeBuffer && in_array($step->site, $buffers, true),
             // Another bank tells the chip from the line it is on, and from what drives that from elsewhere.
             'read' => in_array($step->site, array_map(static fn (Bank $bank): string => "bank {$bank->name}", $banks), true) || $banks !== [] && str_starts_with($step->site, 'bank ') && $step->bits >= self::ANOTHER_BANK,
             'continuity' => count($lines) === 1 && $step->site === $lines[0] && self::mayBeOpen($step),
@@ -325,11 +329,11 @@ final readonly class StepAdvisor
         return false;
     }
 
-    /** Whether anything at all was measured with the parts that are in now. */
+    /** Whether anything at all was measured since something was repaired. */
     private static function measuredNow(Conclusion $conclusion): bool
     {
         foreach ($conclusion->evidence as $seen) {
-            if (! in_array($seen->kind, [Evidence::COMPLAINT, Evidence::CHANGED, Evidence::CLEAN], true) && $seen->state->sameParts($conclusion->now)) {
+            if (! in_array($seen->kind, [Evidence::COMPLAINT, Evidence::CHANGED, Evidence::CLEAN], true) && $seen->state->sameButTried($conclusion->now)) {
                 return true;
             }
         }
@@ -744,11 +748,14 @@ final readonly class StepAdvisor
             foreach ($members as $place => $faults) {
                 $chances[$number][$place] = 1.0;
             }
-            foreach ([[$outcome->evidence, 1], [$outcome->given, -1]] as [$list, $power]) {
+            $isOtherwise = array_map(static fn (array $faults): bool => array_intersect_key($outcome->otherwise, array_flip($faults)) !== [], $members);
+            foreach ([[$outcome->evidence, 1, false], [$outcome->given, -1, false], ...($outcome->otherwise === [] ? [] : [[$outcome->afresh, 1, true]])] as [$list, $power, $afresh]) {
                 foreach ($list as $evidence) {
                     $report = $reasoner->finding($evidence, $involved, $conclusion->circumstances->first);
                     foreach ($members as $place => $faults) {
-                        $chances[$number][$place] *= max(1e-12, $report->chance($faults)) ** $power;
+                        if ($isOtherwise[$place] === $afresh) {
+                            $chances[$number][$place] *= max(1e-12, $report->chance($faults)) ** $power;
+                        }
                     }
                 }
             }

@@ -16,7 +16,7 @@ final readonly class WatchSigns implements Opener
     public function propose(Conclusion $conclusion, StepCosts $costs, FailureModes $modes): array
     {
         foreach ($conclusion->evidence as $seen) {
-            if ($seen->kind === Evidence::SIGN && $seen->state->sameParts($conclusion->now)) {
+            if ($seen->kind === Evidence::SIGN && $conclusion->holdsSince($seen->state)) {
                 return [];
             }
         }

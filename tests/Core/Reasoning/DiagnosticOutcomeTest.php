@@ -99,6 +99,15 @@ final class DiagnosticOutcomeTest extends TestCase
         self::assertGreaterThan(0.005, $ratio([2, 2]), 'One who miscounts once may do so again.');
     }
 
+    public function test_what_is_always_there_leads_nowhere_each_time_or_never(): void
+    {
+        $chance = fn (array $results, array $perRun = []): float => $this->outcome($results, 'any', ['f' => [1 => 1.0]], $perRun, ['f' => 0.5])->chance(['f']);
+
+        self::assertEqualsWithDelta($chance(['nothing']), $chance(['nothing', 'nothing', 'nothing']), 0.01);
+        self::assertLessThan(0.6 * $chance(['nothing'], ['f' => 0.9]), $chance(['nothing', 'nothing'], ['f' => 0.9]), 'What comes and goes may do otherwise each time.');
+        self::assertLessThan(0.01, $chance(['nothing', 1]), 'Not now this way and now that.');
+    }
+
     public function test_a_wrong_table_makes_every_code_as_likely_and_goes_on_saying_the_same(): void
     {
         $faults = ['a' => [2 => 1.0]];

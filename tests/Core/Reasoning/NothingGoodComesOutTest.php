@@ -53,12 +53,12 @@ final class NothingGoodComesOutTest extends TestCase
         // What is advised is done, until one of the two leads.
         $apprentice = new Apprentice(SickBench::with('larkspur-64', $stuck));
         $before = $read;
-        for ($step = 0; $step < 8 && ! in_array($before->proposed()[0], ['walk U4', 'replace U14'], true); $step++) {
+        for ($step = 0; $step < 8 && ! in_array($before->proposed()[0], ['walk U4', 'replace U4', 'replace U14'], true); $step++) {
             $seen = $apprentice->take($before->steps()[0]);
             self::assertNotNull($seen);
             $before = $before->record($seen['kind'], $seen['payload']);
         }
-        self::assertSame('walk U4', $before->proposed()[0]);
+        self::assertContains($before->proposed()[0], ['walk U4', 'replace U4']);
 
         $walked = $read->record('pin-walk', (new Apprentice(SickBench::with('larkspur-64', $stuck)))->walked('U4', Situation::FreeRun)['payload']);
         self::assertSame('U4', $walked->leading());

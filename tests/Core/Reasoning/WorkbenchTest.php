@@ -231,7 +231,7 @@ final class WorkbenchTest extends TestCase
     public function test_when_it_is_not_on_the_profile_parts_stop_coming_out(): void
     {
         // A profile of the memory alone: whatever else stops the machine is not on it.
-        $bench = Bench::on(Boards::build(Boards::plain(['diagnostics' => [['id' => 'rom', 'name' => 'test ROM', 'reports' => 'flashes', 'covers' => [['from' => '0x0000', 'to' => '0xFFFF']], 'codes' => [['code' => '1', 'bank' => '0', 'line' => 'D0']]]]])))->note('count nothing x3');
+        $bench = Bench::on(Boards::build(Boards::plain(['diagnostics' => [['id' => 'rom', 'name' => 'test ROM', 'reports' => 'flashes', 'covers' => [['from' => '0x0000', 'to' => '0xFFFF']], 'codes' => [['code' => '1', 'bank' => '0', 'line' => 'D0']]]]])))->note('count nothing x3')->read("0100 00 00\n0100 FF FF\n0200 55 55\n0200 AA AA\n0300 00 00\n0300 FF FF");
 
         $widen = $bench->steps()[0];
         self::assertSame('widen', $widen->action);
