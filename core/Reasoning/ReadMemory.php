@@ -142,7 +142,7 @@ final readonly class ReadMemory implements Proposer
             }
             // Once it was right all over, it tells no more; what was wrong may be another bit when parts were changed.
             if ($seen->abnormal ? in_array($seen->kind, self::OF_BANK, true) && $seen->state->sameButTried($conclusion->now) : $seen->kind === 'places' && $seen->reach * $conclusion->board->cellsOf($seen->banks[0]) >= self::ALL_OVER) {
-                $swept[$seen->banks[0] ?? ''] = true;
+                $swept += array_fill_keys($seen->banks, true);
             }
         }
         $shares = [];
@@ -194,7 +194,7 @@ final readonly class ReadMemory implements Proposer
         $wide = [];
         foreach ($conclusion->evidence as $seen) {
             if ($seen->abnormal && in_array($seen->kind, self::BANK_WIDE, true) && $seen->state->sameParts($conclusion->now)) {
-                $wide[$seen->banks[0]] = $seen->kind;
+                $wide += array_fill_keys($seen->banks, $seen->kind);
             }
         }
         foreach ($bits as $bank => $lines) {
