@@ -26,6 +26,9 @@ final class BoardFaults
 {
     private const CRASH = 0.85;
 
+    /** So often it goes nowhere without a line that leads to memory alone. */
+    private const MEMORY_ALONE = 0.1;
+
     /** So often it does when its processor is without one line of its data, or of its addresses. */
     private const NO_BUS = 0.97;
 
@@ -510,6 +513,7 @@ final class BoardFaults
             $onBus && $this->isWhole($net, $lost) => max($chance, self::NO_BUS),
             $onBus && array_diff(array_map(Netlist::chipOf(...), $lost), $this->ofMemory()) !== [] => max($chance, self::CRASH),
             array_intersect(array_map(Netlist::chipOf(...), $lost), $this->board->programmes()) !== [] => max($chance, in_array($net->kind, ['address', 'data'], true) ? self::CRASH : self::OUTPUT_UNSELECTED),
+            array_diff(array_map(Netlist::chipOf(...), $lost), $this->ofMemory()) === [] => min($chance, self::MEMORY_ALONE),
             default => $chance,
         };
     }
@@ -914,6 +918,14 @@ final class BoardFaults
     {
         $id = "{$site}/{$mode->name}".($detail === '' ? '' : "/{$detail}");
         $seat ??= $site;
+        $held = $this->held();
+        foreach ($held === null ? [] : $outputs as $output) {
+            $net = $this->board->netlist->netOf($output);
+            if ($net !== null && count($this->structure->driversOf($net)) === 1) {
+                // An output that alone drives its line leads as far astray as the line does when it is held.
+                $mode = $mode->crashing(max($mode->crash, $this->crash($net, $held->name, $held->crash)));
+            }
+        }
         $chip = $this->board->chips[$seat] ?? null;
         $part = ! $mode->ofPlace && ($chip !== null ? $kind !== SiteKind::Net && $kind !== SiteKind::Pin : $kind === SiteKind::Assembly) ? $seat : null;
         // A contact that can be disturbed is one in a socket; a soldered leg rarely loses touch.

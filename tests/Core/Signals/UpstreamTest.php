@@ -209,4 +209,13 @@ final class UpstreamTest extends TestCase
         self::assertLessThan(0.1, $held->share('U94'));
         self::assertGreaterThan(0.7, $held->share('U56') + $held->share('/RESET'));
     }
+
+    public function test_an_output_that_fails_leads_as_far_astray_as_its_line_does_when_it_is_held(): void
+    {
+        $walked = (new Apprentice(SickBench::with('larkspur-64', new InjectedFault(FaultKind::OutputLow, 'U34.9'))))->walked('U34', Situation::FreeRun)['payload'];
+        $bench = Bench::with('larkspur-64')->note('sign blank', 'count nothing')->record('pin-walk', $walked);
+
+        // That the test ROM said nothing does not speak for the trace against its driver.
+        self::assertGreaterThan(8.0 * $bench->share('VA14'), $bench->share('U34'));
+    }
 }
