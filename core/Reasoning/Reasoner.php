@@ -213,11 +213,11 @@ final readonly class Reasoner
         return array_values($borrowed);
     }
 
-    /** A wrong table names as many bits as are wrong, and any of them: that these are named is no likelier than so many others. */
+    /** A wrong table names any number of bits, and any of them: that it is these is no likelier than so many others. */
     private static function underAnotherTable(Evidence $seen): float
     {
         $wrong = count($seen->alike);
-        $ways = 1.0;
+        $ways = $seen->unlike === [] ? 1.0 : 1.0 + $wrong + count($seen->unlike);
         foreach ($wrong === 0 ? [] : range(1, $wrong) as $number) {
             $ways *= (count($seen->unlike) + $number) / $number;
         }

@@ -82,6 +82,9 @@ final readonly class StepAdvisor
     /** Minutes in which what is not among the likeliest is found by measuring; nobody repairs his way down to it. Estimated. */
     private const SEARCHED = 40.0;
 
+    /** From this share on a socketed part is exchanged when no test saves more than it costs. */
+    private const MAY_WELL_BE = 0.35;
+
     /** Above this share a leading suspect is repaired when no test saves more than it costs. */
     private const CONVINCING = 0.5;
 
@@ -245,13 +248,16 @@ final readonly class StepAdvisor
         $serves = array_filter($conclusion->board->banks, static fn (Bank $bank): bool => array_filter($bank->servers, static fn (Server $server): bool => $server->role === 'buffer' && $server->chip === $first->site) !== []) !== [];
         $mayBeBuffer = array_sum(array_intersect_key($conclusion->posterior->sites, array_flip($why))) >= self::MAY_BE_WHY;
 
+        // What is all but sure waits for no whole bank that would leave it so.
+        $isSure = ($conclusion->posterior->sites[$first->site] ?? 0.0) >= self::SURE;
+
         // Of several bits of one chip one line is enough: no single break takes them all.
         return self::ahead($steps, static fn (Step $step): bool => match ($step->action) {
             'drop' => array_filter($conclusion->board->netlist->nets[$step->site]->pins ?? [], static fn (string $pin): bool => Netlist::chipOf($pin) === $first->site) !== [],
             // An address or a strobe that does not arrive looks as if the chip did not feel it.
             'walk' => $step->site === $first->site && ($banks === [] ? $step->bits >= self::INFORMS || $step->turns : $step->saves > 0.0 && $step->turns) || $banks !== [] && $mayBeBuffer && in_array($step->site, $buffers, true),
             // Another bank tells the chip from the line it is on, and from what drives that from elsewhere.
-            'read' => in_array($step->site, array_map(static fn (Bank $bank): string => "bank {$bank->name}", $banks), true) || $banks !== [] && str_starts_with($step->site, 'bank ') && $step->bits >= self::ANOTHER_BANK,
+            'read' => (! $isSure || $step->turns) && (in_array($step->site, array_map(static fn (Bank $bank): string => "bank {$bank->name}", $banks), true) || $banks !== [] && str_starts_with($step->site, 'bank ') && $step->bits >= self::ANOTHER_BANK),
             'continuity' => count($lines) === 1 && $step->site === $lines[0] && self::mayBeOpen($step),
             'probe' => $step->bits >= self::TELLING && $step->saves >= self::WASTED || $serves && $step->bits >= self::INFORMS && $step->saves >= 2.0 * self::WASTED || $banks !== [] && Netlist::chipOf($step->site) === $first->site && $step->bits >= self::INFORMS,
             default => false,
@@ -637,6 +643,14 @@ final readonly class StepAdvisor
             // Of several of these the one that is likeliest the culprit for its price: what is looked for is found soonest so.
             $worth = static fn (Step $step): float => ($early($step) ? $shares[$step->site] ?? 0.0 : $step->bits) / $step->price;
             usort($informs, static fn (Step $a, Step $b): int => $early($a) <=> $early($b) ?: $worth($b) <=> $worth($a));
+            // But what can be taken back comes first where it may well be it, and else before a test that costs clearly more than it
+            // is worth.
+            $tried = array_filter($informs, static fn (Step $step): bool => $early($step) && $step->action === 'exchange' && $step->risk === 'handling' && ($shares[$step->site] ?? 0.0) >= self::NOBODY);
+            $first = array_filter($tried, static fn (Step $step): bool => $shares[$step->site] >= self::MAY_WELL_BE);
+            $least = max([-INF, ...array_map(static fn (Step $step): float => $step->saves, $tried)]);
+            $dear = array_filter($informs, static fn (Step $step): bool => ! $early($step) && $step->saves < $least);
+            $last = array_filter(array_diff_key($informs, $tried), $early);
+            $informs = [...array_values($first), ...array_values(array_diff_key($informs, $tried, $dear, $last)), ...array_values(array_diff_key($tried, $first)), ...array_values($dear), ...array_values($last)];
             // That one leg may be open is no reason to lay wires to all of them.
             $leads = static fn (Step $step): bool => $suspects !== [] && ($step->site === $suspects[0]->site || $step->site === $suspects[0]->seat && ($suspects[0]->kind !== SiteKind::Pin || $step->action !== 'wire'));
             $leading = $repeated && $suspects !== [] && $suspects[0]->share >= self::CONVINCING && array_filter($informs, $opener) === [] ? array_filter($repairs, $leads) : [];
@@ -656,6 +670,9 @@ final readonly class StepAdvisor
         $waits = static fn (Step $step): bool => $likely !== [] && ! $step->turns && (in_array($step->action, ['walk', 'probe', 'continuity', 'drop', 'function', 'capture', 'rom', 'rail', 'feel'], true) || $step->saves < self::CLEARLY && in_array($step->action, ['run', 'watch', 'read'], true));
         $saving = [...array_values(array_filter($saving, static fn (Step $step): bool => ! $waits($step))), ...array_slice($likely, 0, 1), ...array_values(array_filter($saving, $waits))];
         $all = [...$saving, ...$rest];
+        // A socketed part that is likely the one is read where it was named, and then exchanged; other bits wait.
+        $exchanged = array_values(array_filter($likely, static fn (Step $step): bool => $step->action === 'exchange' && $step->risk === 'handling'))[0]->site ?? null;
+        $opener = static fn (Step $step): bool => $opener($step) && ($exchanged === null || $step->saves > 0.0 || $step->site === $exchanged || $step->action !== 'read' || ! isset($conclusion->board->chips[$step->site]));
         // What is as cheap and clearly saves more comes before them.
         $clear = array_filter($saving, static fn (Step $step): bool => $step->saves >= self::CLEARLY && $step->risk === 'none' && $step->minutes <= 3.0);
         $all = $saving === [] ? $all : self::ahead(self::ahead($all, $opener), static fn (Step $step): bool => $all[0] === $step && in_array($step, $clear, true));

@@ -40,7 +40,7 @@ final class RomAndBusStepsTest extends TestCase
         self::assertNull($this->find($this->steps($bench, [Equipment::EpromReader]), 'rom', 'U2'));
         self::assertLessThan($unread->conclusion->posterior->sites['U2'], $read->conclusion->posterior->sites['U2']);
         $bad = static fn (array $faults): float => $faults['U2/contents'] + $faults['U2/dead'];
-        self::assertGreaterThan(0.1, $bad($unread->conclusion->posterior->faults));
+        self::assertGreaterThan(0.09, $bad($unread->conclusion->posterior->faults));
         self::assertLessThan(0.03, $bad($read->conclusion->posterior->faults), 'What is left of U2 is its contact.');
     }
 

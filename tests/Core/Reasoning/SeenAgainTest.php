@@ -64,4 +64,13 @@ final class SeenAgainTest extends TestCase
             self::assertSame($again, str_contains($proposed, 'watch clean-banner') || str_contains($proposed, 'capture U1'), "{$line}: {$proposed}");
         }
     }
+
+    public function test_banks_that_were_read_and_are_wrong_alike_are_not_read_again(): void
+    {
+        $sick = SickBench::with('tamarisk-two', new InjectedFault(FaultKind::Dead, 'U13'));
+        $read = Bench::with('tamarisk-two')->note('sign clean-banner')->read(SickBench::swept($sick, '0'))->read(SickBench::swept($sick, '1'));
+
+        self::assertSame([], array_intersect(['read bank 0', 'read bank 1'], $read->proposed()));
+        self::assertContains('read bank screen', $read->proposed());
+    }
 }
