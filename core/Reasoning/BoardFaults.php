@@ -919,11 +919,13 @@ final class BoardFaults
         $id = "{$site}/{$mode->name}".($detail === '' ? '' : "/{$detail}");
         $seat ??= $site;
         $held = $this->held();
-        foreach ($held === null ? [] : $outputs as $output) {
-            $net = $this->board->netlist->netOf($output);
-            if ($net !== null && count($this->structure->driversOf($net)) === 1) {
-                // An output that alone drives its line leads as far astray as the line does when it is held.
-                $mode = $mode->crashing(max($mode->crash, $this->crash($net, $held->name, $held->crash)));
+        if ($held !== null) {
+            foreach ($outputs as $output) {
+                $net = $this->board->netlist->netOf($output);
+                if ($net !== null && count($this->structure->driversOf($net)) === 1) {
+                    // An output that alone drives its line leads as far astray as the line does when it is held.
+                    $mode = $mode->crashing(max($mode->crash, $this->crash($net, $held->name, $held->crash)));
+                }
             }
         }
         $chip = $this->board->chips[$seat] ?? null;
