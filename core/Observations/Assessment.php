@@ -130,9 +130,10 @@ final readonly class Assessment
         foreach ($interpreters->together() as $interpreter) {
             array_push($evidence, ...$interpreter->together($samples, $board, $modes));
         }
-        $through = $hung = [];
+        $through = $hung = $passes = [];
         foreach ($runs as $key => $group) {
             $said = array_map(static fn (DiagnosticResult $result): string => $result->key, $group['results']);
+            $passes[$group['diagnostic']->id] = ($passes[$group['diagnostic']->id] ?? 0) + (int) RunGroup::passed($said);
             if (RunGroup::through($said)) {
                 $through[$group['diagnostic']->id][$key] = true;
             } elseif (RunGroup::hung($said)) {
@@ -147,7 +148,7 @@ final readonly class Assessment
                 isset($nowhere[$key]) => count(array_filter($nowhere, $group['state']->sameButTried(...))),
                 default => 1,
             };
-            array_push($evidence, ...(new DiagnosticEvidence($board, $modes))->of($group['diagnostic'], $group['results'], $group['state'], $group['observations'], $alike));
+            array_push($evidence, ...(new DiagnosticEvidence($board, $modes))->of($group['diagnostic'], $group['results'], $group['state'], $group['observations'], $alike, max(1, $passes[$group['diagnostic']->id])));
         }
         $mapper = new MemoryMapper($board);
         $present = [];

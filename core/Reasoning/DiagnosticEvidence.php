@@ -42,9 +42,10 @@ final class DiagnosticEvidence
      * @param  non-empty-list<DiagnosticResult>  $results  of each run
      * @param  list<string>  $observations  those the runs were recorded in
      * @param  int  $alike  states in which it got through, this one among them
+     * @param  int  $passes  states in which it passed, this one among them where it did
      * @return list<Evidence>
      */
-    public function of(Diagnostic $diagnostic, array $results, MachineState $state, array $observations = [], int $alike = 1): array
+    public function of(Diagnostic $diagnostic, array $results, MachineState $state, array $observations = [], int $alike = 1, int $passes = 1): array
     {
         $id = sha1($state->key())."/{$diagnostic->id}";
         $keys = array_map(static fn (DiagnosticResult $result): string => $result->key, $results);
@@ -53,7 +54,7 @@ final class DiagnosticEvidence
         if ($diagnostic->namesOne()) {
             $abnormal = array_filter($keys, static fn (string $key): bool => $key !== DiagnosticResult::PASS) !== [];
 
-            return [new Evidence($id, Evidence::RUNS, $abnormal, $this->modes->rate('runOnce'), $this->modes->rate('passMiss'), [], [], [], 1.0, $state, $this->words($diagnostic, $results), $observation, setup: $abnormal ? self::table($diagnostic) : null, runs: new RunGroup($diagnostic, $keys, $reach, $alike))];
+            return [new Evidence($id, Evidence::RUNS, $abnormal, $this->modes->rate('runOnce'), $this->modes->rate('passMiss'), [], [], [], 1.0, $state, $this->words($diagnostic, $results), $observation, setup: $abnormal ? self::table($diagnostic) : null, runs: new RunGroup($diagnostic, $keys, $reach, $alike, RunGroup::passed($keys) ? $passes : 1))];
         }
         // Whether it got through at all tells as much of one that reports everything as of one that names one thing. What goes
         // step by step runs by itself: how far it comes is what it says.

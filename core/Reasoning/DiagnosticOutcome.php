@@ -50,6 +50,7 @@ final class DiagnosticOutcome implements Report
      * @param  list<string>  $orders  orders in which it may look
      * @param  array<int, list<int>>  $slips  code number => those that a slip of one would give
      * @param  array{pass: float, error: float, slip: float, slipAlways: float, wild: float}  $rates
+     * @param  int  $passes  states in which it passed, where it did in this one: what does not come and go shows in all or in none
      */
     public function __construct(
         private readonly int $codes,
@@ -61,6 +62,7 @@ final class DiagnosticOutcome implements Report
         private readonly array $orders,
         private readonly array $slips,
         private readonly array $rates,
+        private readonly int $passes = 1,
     ) {
         $given = [];
         foreach ($results as $result) {
@@ -164,43 +166,79 @@ final class DiagnosticOutcome implements Report
      */
     private function weigh(array $faults): float
     {
-        $good = [];
         $coming = [];
         $through = 1.0;
         $table = false;
         $solid = 1.0;
+        $ways = [[1.0, []]];
         foreach ($faults as $fault) {
             $table = $table || $fault === $this->table;
             if (isset($this->perRun[$fault])) {
                 $through *= 1.0 - ($this->crash[$fault] ?? 0.0);
-            } else {
-                // What is always there lets all of them through or none.
-                $solid *= 1.0 - ($this->crash[$fault] ?? 0.0);
-            }
-            if (isset($this->perRun[$fault])) {
                 $coming[] = $fault;
 
                 continue;
             }
-            foreach ($this->wrong[$fault] ?? [] as $code => $chance) {
-                $good[$code] = ($good[$code] ?? 1.0) * (1.0 - $chance);
+            // What is always there lets all of them through or none.
+            $solid *= 1.0 - ($this->crash[$fault] ?? 0.0);
+            if (isset($this->wrong[$fault])) {
+                $ways = $this->withAnother($ways, $this->wrong[$fault]);
             }
         }
-        ksort($good);
-        $bad = array_map(static fn (float $chance): float => 1.0 - $chance, $good);
+        $sum = 0.0;
+        foreach ($ways as [$weight, $good]) {
+            ksort($good);
+            $sum += $weight * $this->given(array_map(static fn (float $chance): float => 1.0 - $chance, $good), $coming, $through, $table);
+        }
+
+        return $sum * $solid + (array_unique($this->results) === [DiagnosticResult::NOTHING] ? 1.0 - $solid : 0.0);
+    }
+
+    /**
+     * What serves several of the things that codes name shows in them at all, or in none: half of the doubt is common to them.
+     *
+     * @param  list<array{float, array<int, float>}>  $ways  chance, and by code number the chance that it is right
+     * @param  non-empty-array<int, float>  $wrong
+     * @return list<array{float, array<int, float>}>
+     */
+    private function withAnother(array $ways, array $wrong): array
+    {
+        $share = count($wrong) > 1 ? sqrt(max($wrong)) : 1.0;
+        $shows = $share < 1.0 ? 1.0 - (1.0 - $share) ** (1.0 / $this->passes) : 1.0;
+        $with = [];
+        foreach ($ways as [$weight, $good]) {
+            if ($shows < 1.0) {
+                $with[] = [$weight * (1.0 - $shows), $good];
+            }
+            foreach ($wrong as $code => $chance) {
+                $good[$code] = ($good[$code] ?? 1.0) * (1.0 - $chance / $share);
+            }
+            $with[] = [$weight * $shows, $good];
+        }
+
+        return $with;
+    }
+
+    /**
+     * The chance of all results, with so surely wrong what codes name.
+     *
+     * @param  array<int, float>  $bad
+     * @param  list<string>  $coming
+     */
+    private function given(array $bad, array $coming, float $through, bool $table): float
+    {
         // With fewer than two bad ones the order makes no difference.
         $orders = count($bad) + count($coming) < 2 ? [$this->orders[0]] : $this->orders;
+        $sum = 0.0;
         if ($coming === [] && ! in_array(DiagnosticResult::NOTHING, $this->results, true) && ! in_array(self::THROUGH, $this->results, true)) {
-            $sum = 0.0;
             foreach ($orders as $order) {
                 foreach ($this->named($bad, $order) as $code => $share) {
                     $sum += $share / count($orders) * $this->steady($code, $table);
                 }
             }
 
-            return $sum * $solid;
+            return $sum;
         }
-        $sum = 0.0;
         foreach ($orders as $order) {
             // Over one run only the mean of the rate matters.
             $latents = $coming === [] || count($this->results) === 1 ? [1.0] : self::LATENT;
@@ -209,7 +247,7 @@ final class DiagnosticOutcome implements Report
             }
         }
 
-        return $sum * $solid + (array_unique($this->results) === [DiagnosticResult::NOTHING] ? 1.0 - $solid : 0.0);
+        return $sum;
     }
 
     /** The chance of all results when every run names this code (-1: none); asked for often, and the same each time. */

@@ -750,7 +750,7 @@ final readonly class Reasoner
             array_map(static fn (string $result): int|string => $numbers[$result] ?? $result, $group->results),
             [$diagnostic->names === 'unknown' ? 'any' : $diagnostic->names],
             $diagnostic->isCounted() ? self::slips($diagnostic, $numbers) : [],
-            ['pass' => $this->modes->rate('passMiss'), 'error' => $this->modes->rate('runOnce'), 'slip' => $this->modes->rate('slipOnce'), 'slipAlways' => $this->modes->rate('slipAlways'), 'wild' => $this->modes->rate('runWild')],
+            ['pass' => $this->modes->rate('passMiss'), 'error' => $this->modes->rate('runOnce'), 'slip' => $this->modes->rate('slipOnce'), 'slipAlways' => $this->modes->rate('slipAlways'), 'wild' => $this->modes->rate('runWild')], $group->passes,
         );
     }
 

@@ -248,14 +248,14 @@ final readonly class StepAdvisor
         $serves = array_filter($conclusion->board->banks, static fn (Bank $bank): bool => array_filter($bank->servers, static fn (Server $server): bool => $server->role === 'buffer' && $server->chip === $first->site) !== []) !== [];
         $mayBeBuffer = array_sum(array_intersect_key($conclusion->posterior->sites, array_flip($why))) >= self::MAY_BE_WHY;
 
-        // What is all but sure waits for no whole bank that would leave it so.
+        // What is all but sure waits for no walk and no whole bank that would leave it so.
         $isSure = ($conclusion->posterior->sites[$first->site] ?? 0.0) >= self::SURE;
 
         // Of several bits of one chip one line is enough: no single break takes them all.
         return self::ahead($steps, static fn (Step $step): bool => match ($step->action) {
             'drop' => array_filter($conclusion->board->netlist->nets[$step->site]->pins ?? [], static fn (string $pin): bool => Netlist::chipOf($pin) === $first->site) !== [],
             // An address or a strobe that does not arrive looks as if the chip did not feel it.
-            'walk' => $step->site === $first->site && ($banks === [] ? $step->bits >= self::INFORMS || $step->turns : $step->saves > 0.0 && $step->turns) || $banks !== [] && $mayBeBuffer && in_array($step->site, $buffers, true),
+            'walk' => $step->site === $first->site && ($banks === [] ? ! $isSure || $step->bits >= self::INFORMS || $step->turns : $step->saves > 0.0 && $step->turns) || $banks !== [] && $mayBeBuffer && in_array($step->site, $buffers, true),
             // Another bank tells the chip from the line it is on, and from what drives that from elsewhere.
             'read' => (! $isSure || $step->turns) && (in_array($step->site, array_map(static fn (Bank $bank): string => "bank {$bank->name}", $banks), true) || $banks !== [] && str_starts_with($step->site, 'bank ') && $step->bits >= self::ANOTHER_BANK),
             'continuity' => count($lines) === 1 && $step->site === $lines[0] && self::mayBeOpen($step),
@@ -371,8 +371,9 @@ final readonly class StepAdvisor
         $right = $wrong = [];
         foreach ($conclusion->evidence as $seen) {
             $now = $seen->state->sameParts($conclusion->now);
-            $walked = $now && ! $seen->abnormal ? $seen->walked() : null;
-            if ($walked !== null && ($seen->strengths[$walked] ?? 0.0) >= self::SPARED) {
+            $walked = $seen->abnormal ? null : $seen->walked();
+            // Another part that came in since takes nothing away from it.
+            if ($walked !== null && ($seen->strengths[$walked] ?? 0.0) >= self::SPARED && $seen->state->sameAt([$walked], $conclusion->now)) {
                 $right[$walked] = true;
             }
             if ($now && in_array($seen->kind, ['places', 'high', 'low'], true) && count($seen->lines) === 1 && $seen->banks !== []) {
@@ -670,9 +671,11 @@ final readonly class StepAdvisor
         $waits = static fn (Step $step): bool => $likely !== [] && ! $step->turns && (in_array($step->action, ['walk', 'probe', 'continuity', 'drop', 'function', 'capture', 'rom', 'rail', 'feel'], true) || $step->saves < self::CLEARLY && in_array($step->action, ['run', 'watch', 'read'], true));
         $saving = [...array_values(array_filter($saving, static fn (Step $step): bool => ! $waits($step))), ...array_slice($likely, 0, 1), ...array_values(array_filter($saving, $waits))];
         $all = [...$saving, ...$rest];
-        // A socketed part that is likely the one is read where it was named, and then exchanged; other bits wait.
+        // A socketed part that is likely the one is read where it was named, and then exchanged: other bits wait, and what costs about
+        // as much as it takes.
         $exchanged = array_values(array_filter($likely, static fn (Step $step): bool => $step->action === 'exchange' && $step->risk === 'handling'))[0]->site ?? null;
-        $opener = static fn (Step $step): bool => $opener($step) && ($exchanged === null || $step->saves > 0.0 || $step->site === $exchanged || $step->action !== 'read' || ! isset($conclusion->board->chips[$step->site]));
+        $isDear = static fn (Step $step): bool => $step->site !== $exchanged && ($step->action !== 'read' ? $step->saves <= -0.5 * $step->minutes : $step->saves <= 0.0 && isset($conclusion->board->chips[$step->site]));
+        $opener = static fn (Step $step): bool => $opener($step) && ($exchanged === null || ! $isDear($step));
         // What is as cheap and clearly saves more comes before them.
         $clear = array_filter($saving, static fn (Step $step): bool => $step->saves >= self::CLEARLY && $step->risk === 'none' && $step->minutes <= 3.0);
         $all = $saving === [] ? $all : self::ahead(self::ahead($all, $opener), static fn (Step $step): bool => $all[0] === $step && in_array($step, $clear, true));

@@ -108,6 +108,20 @@ final class DiagnosticOutcomeTest extends TestCase
         self::assertLessThan(0.01, $chance(['nothing', 1]), 'Not now this way and now that.');
     }
 
+    public function test_what_serves_all_bits_may_well_pass_with_all_of_them_and_is_cleared_once_by_all_states_in_which_it_did(): void
+    {
+        $pass = fn (int $bits, int $passes): float => $this->outcome(['pass'], 'lowest', ['f' => array_fill(0, $bits, 0.36)], passes: $passes)->chance(['f']);
+
+        // Half of the doubt whether it shows is common to its bits.
+        self::assertGreaterThan(0.4, $pass(8, 1));
+        self::assertEqualsWithDelta(0.66, $pass(1, 1), 0.02, 'One bit alone: as before.');
+        self::assertEqualsWithDelta($pass(8, 1), $pass(8, 4) ** 4, 0.05);
+        self::assertLessThan($pass(8, 1), $this->outcome(['pass'], 'lowest', ['f' => array_fill(0, 8, 0.9)])->chance(['f']));
+        $named = fn (int $code): float => $this->outcome([$code], 'lowest', ['f' => array_fill(0, 8, 0.36)])->chance(['f']);
+        self::assertGreaterThan(0.3, $named(0));
+        self::assertGreaterThan(0.01, $named(3), 'It need not be all of them.');
+    }
+
     public function test_a_wrong_table_makes_every_code_as_likely_and_goes_on_saying_the_same(): void
     {
         $faults = ['a' => [2 => 1.0]];
@@ -144,7 +158,7 @@ final class DiagnosticOutcomeTest extends TestCase
      * @param  array<string, float>  $perRun
      * @param  array<string, float>  $crash
      */
-    private function outcome(array $results, string $order, array $wrong, array $perRun = [], array $crash = []): DiagnosticOutcome
+    private function outcome(array $results, string $order, array $wrong, array $perRun = [], array $crash = [], int $passes = 1): DiagnosticOutcome
     {
         $slips = [];
         foreach (range(0, 7) as $code) {
@@ -152,6 +166,6 @@ final class DiagnosticOutcomeTest extends TestCase
         }
 
         /** @var array<string, non-empty-array<int, float>> $wrong */
-        return new DiagnosticOutcome(8, $wrong, $perRun, $crash, 'table', $results, [$order], $slips, self::RATES);
+        return new DiagnosticOutcome(8, $wrong, $perRun, $crash, 'table', $results, [$order], $slips, self::RATES, $passes);
     }
 }

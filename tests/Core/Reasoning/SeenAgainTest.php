@@ -7,12 +7,14 @@ namespace Tests\Core\Reasoning;
 use PHPUnit\Framework\TestCase;
 use Tests\Support\Bench;
 use Tests\Support\SickBench;
+use ZapTrace\Bench\Apprentice;
 use ZapTrace\Bench\FaultKind;
 use ZapTrace\Bench\InjectedFault;
 use ZapTrace\Reasoning\Equipment;
 use ZapTrace\Reasoning\School;
 use ZapTrace\Reasoning\Step;
 use ZapTrace\Reasoning\Workbench;
+use ZapTrace\Signals\Situation;
 
 /**
  * What was seen is so again as long as nothing but contacts was tried, and none of those was at fault.
@@ -72,5 +74,16 @@ final class SeenAgainTest extends TestCase
 
         self::assertSame([], array_intersect(['read bank 0', 'read bank 1'], $read->proposed()));
         self::assertContains('read bank screen', $read->proposed());
+    }
+
+    public function test_a_programme_that_passes_however_often_clears_what_serves_memory_once(): void
+    {
+        $sick = SickBench::with('larkspur-64', new InjectedFault(FaultKind::BadContact, 'U17.5'));
+        $walked = (new Apprentice($sick))->walked('U17', Situation::FreeRun)['payload'];
+        $passed = Bench::with('larkspur-64')->note('sign blank', 'count pass', 'reseat u2 same', 'count pass', 'exchange u2 same', 'count pass')->record('bus-capture', $sick->bus())->record('pin-walk', $walked);
+
+        self::assertSame('PHI2 is silent at U17.5', substr(array_values(array_filter($passed->assess()->conclusion->evidence, static fn ($seen): bool => str_starts_with($seen->words, 'PHI2 is silent')))[0]->words ?? '', 0, 23));
+        self::assertSame('continuity PHI2', $passed->proposed()[0], 'Silent where it should pulse: the trace that leads there is measured.');
+        self::assertGreaterThan(0.15, $passed->share('PHI2'));
     }
 }
