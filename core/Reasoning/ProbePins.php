@@ -53,6 +53,9 @@ final class ProbePins implements Proposer
     /** Of so many pins of a chip it is foreseen what it would mean that they are wrong. */
     private const TOLD_APART = 5;
 
+    /** Where so many pins of a chip were wrong it is touched as a whole, or not at all: what is wrong comes in from elsewhere. */
+    private const ONE_AFTER_ANOTHER = 3;
+
     /** Where it is this likely that a leg does not touch in its socket, that is tried before a wire. */
     private const MAY_NOT_TOUCH = 0.2;
 
@@ -388,7 +391,7 @@ final class ProbePins implements Proposer
     {
         $netlist = $conclusion->board->netlist;
         $inFreeRun = self::situation($conclusion) === 'free-run';
-        $probed = $walked = $wrongPins = $rightPins = $resets = [];
+        $probed = $right = $walked = $wrongPins = $rightPins = $resets = [];
         foreach (self::touched($conclusion) as ['pin' => $pin, 'net' => $net, 'wrong' => $isWrong, 'right' => $isRight, 'reset' => $inReset]) {
             if ($isRight && ! $inReset && $inFreeRun && $structure->isResetLine($net)) {
                 // Whether the reset comes at all is seen while it is held.
@@ -397,6 +400,7 @@ final class ProbePins implements Proposer
                 continue;
             }
             $probed[$pin] = true;
+            $right += $isRight ? [$pin => true] : [];
             $wrongPins[$net->name] = [...$wrongPins[$net->name] ?? [], ...($isWrong ? [$pin => true] : [])];
             $rightPins += $isRight ? [$net->name => true] : [];
         }
@@ -435,9 +439,13 @@ final class ProbePins implements Proposer
                 }
             }
         }
+        $notRight = array_count_values(array_map(Netlist::chipOf(...), array_keys(array_diff_key($probed, $right))));
         $best = [];
         foreach (array_diff_key($worth, $probed) as $pin => $value) {
             $net = $netlist->netOf((string) $pin);
+            if (($notRight[Netlist::chipOf((string) $pin)] ?? 0) >= self::ONE_AFTER_ANOTHER) {
+                continue;
+            }
             if (isset($walked[Netlist::chipOf((string) $pin)]) && ! isset($resets[$net->name ?? ''])) {
                 continue;
             }

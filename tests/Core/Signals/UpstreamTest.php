@@ -218,4 +218,22 @@ final class UpstreamTest extends TestCase
         // That the test ROM said nothing does not speak for the trace against its driver.
         self::assertGreaterThan(8.0 * $bench->share('VA14'), $bench->share('U34'));
     }
+
+    public function test_pins_of_a_chip_are_not_touched_one_after_another_where_three_are_not_right(): void
+    {
+        // An input pulls the line down that holds high whatever is not used: nothing runs.
+        $apprentice = new Apprentice(SickBench::with('larkspur-64', new InjectedFault(FaultKind::HoldsLow, 'U20.6')));
+        $bench = Bench::with('larkspur-64')->note('+5 u37 5.0', 'sign blank', 'count nothing');
+        foreach (['U29', 'U37', 'U20', 'U35', 'U27', 'U3'] as $chip) {
+            $bench = $bench->record('pin-walk', $apprentice->walked($chip, Situation::FreeRun)['payload']);
+        }
+        $bench = $bench->record('pin-walk', $apprentice->walked('U35', Situation::Reset)['payload']);
+        $single = static fn (Bench $bench): array => array_values(preg_grep('/^probe U2\./', $bench->proposed()) ?: []);
+        self::assertNotSame([], $single($bench));
+
+        foreach (['U2.2', 'U2.3', 'U2.4'] as $pin) {
+            $bench = $bench->record('probe', $apprentice->probed($pin, Situation::FreeRun)['payload']);
+        }
+        self::assertSame([], $single($bench), 'What is wrong comes in from elsewhere.');
+    }
 }
