@@ -976,8 +976,11 @@ final class BoardFaults
     private function onLine(Bank $bank, string $chip, array $lines): void
     {
         $others = array_filter($this->board->banks, static fn (Bank $other): bool => $other !== $bank && array_intersect($lines, $other->lines()) !== []);
+        $banks = array_values(array_unique([$bank->name, ...array_map(static fn (Bank $other): string => $other->name, array_values($others))]));
         foreach ($others === [] ? [] : $this->modes->of('chip-on-line') as $mode) {
-            $this->add($chip, SiteKind::Chip, $mode, array_values(array_unique([$bank->name, ...array_map(static fn (Bank $other): string => $other->name, array_values($others))])), $lines, null);
+            foreach ($lines as $line) {
+                $this->add($chip, SiteKind::Chip, $mode, $banks, [$line], null, count($lines) > 1 ? "D{$line}" : '', share: 1.0 / count($lines));
+            }
         }
     }
 

@@ -106,4 +106,14 @@ final class LineDropTest extends TestCase
         self::assertGreaterThan(0.95, $pulled->share('U35'));
         self::assertLessThan(0.15, $pulled->share('U14'), 'What U35 pulls it does not have to explain.');
     }
+
+    public function test_a_memory_chip_of_several_bits_holds_one_of_its_lines(): void
+    {
+        $sick = SickBench::with('halyard-16', new InjectedFault(FaultKind::OutputLow, 'U83.19'));
+        $pulled = Bench::with('halyard-16')->note('sign blank', 'run start-up u55')->read(SickBench::swept($sick, 'riser'))
+            ->record('pin-walk', (new Apprentice($sick))->walked('U55', Situation::FreeRun)['payload'])->note('drop md15 u83.19');
+
+        self::assertGreaterThan(0.95, $pulled->share('U83'));
+        self::assertLessThan(0.3, $pulled->share('U55'), 'It is on the same line.');
+    }
 }
