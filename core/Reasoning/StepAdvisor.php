@@ -361,7 +361,7 @@ final readonly class StepAdvisor
 
     /**
      * What was touched or read all over and found right is not unsoldered while anything else can be done, unless it is sure;
-     * nor what is hardly suspected.
+     * nor what is hardly suspected, and what nobody would suspect comes last of all.
      *
      * @param  list<Step>  $steps
      * @return list<Step>
@@ -393,7 +393,10 @@ final readonly class StepAdvisor
         // Before what would tell nothing, all the same.
         $tells = static fn (Step $step): bool => self::locates($step, $conclusion) || $step->saves > 0.0 || $step->bits >= self::INFORMS || $step->kind !== 'measure' && ! in_array($step->action, ['piggyback', 'refit'], true) || in_array($step->action, ['obtain', 'widen'], true);
 
-        return array_filter($steps, $spared) === [] ? $steps : self::ahead(self::ahead($steps, static fn (Step $step): bool => $tells($step) || $spared($step)), static fn (Step $step): bool => $tells($step) && ! $spared($step));
+        $hardly = static fn (Step $step): bool => $spared($step) && ($shares[$step->site] ?? 0.0) < self::NOBODY;
+        $steps = self::ahead($steps, static fn (Step $step): bool => ! $hardly($step));
+
+        return array_filter($steps, $spared) === [] ? $steps : self::ahead(self::ahead($steps, static fn (Step $step): bool => ($tells($step) || $spared($step)) && ! $hardly($step)), static fn (Step $step): bool => $tells($step) && ! $spared($step));
     }
 
     /**

@@ -278,4 +278,14 @@ final class NothingGoodComesOutTest extends TestCase
         $failed = $runs->note('picture fails')->record('pin-walk', (new Apprentice($sick))->walked('U39', Situation::Running)['payload']);
         self::assertSame('U39', $failed->leading());
     }
+
+    public function test_what_nobody_would_suspect_is_unsoldered_last_of_all(): void
+    {
+        $bench = Bench::with('larkspur-64')->note('+5 u37 5.0', 'sign blank', 'count nothing');
+        $steps = $bench->steps();
+        $hardly = array_keys(array_filter($steps, static fn (Step $step): bool => $step->action === 'replace' && $step->risk === 'heat' && $bench->share($step->site) < 0.2));
+
+        self::assertNotSame([], $hardly);
+        self::assertSame(range(count($steps) - count($hardly), count($steps) - 1), $hardly, implode(', ', $bench->proposed()));
+    }
 }
