@@ -158,7 +158,7 @@ final class RepairRoundTest extends BrowserTestCase
         $this->find('//button[@aria-pressed="false"][contains(., "diagnostic ROM")]');
         $this->open($job);
         // Without the diagnostic the memory is read.
-        $this->waitForText('[data-testid="next-step"]', 'then read them back');
+        $this->waitForText('[data-testid="next-step"]', 'read it back');
         $this->click('//*[@data-testid="context"]');
         $this->click('//*[@role="tab"][contains(., "Bench")]');
         $this->waitForText('[role="dialog"]', 'As in the workshop');
