@@ -122,6 +122,11 @@ final readonly class BoardCheck
             foreach (array_keys($node->members('sites')) as $ref) {
                 $this->knownChip("{$node->pointer}/sites/{$ref}", (string) $ref, "The sign \"{$node->string('words')}\"", $board, $problems);
             }
+            foreach ($node->strings('excludes') as $place => $id) {
+                if (! isset($board->signs[$id])) {
+                    $problems->add("{$node->pointer}/excludes/{$place}", "The sign \"{$node->string('words')}\" excludes \"{$id}\", which is no sign of this board nor one of those any machine can show. Take it out, or add it to \"signs\".");
+                }
+            }
         }
         foreach ($file->each('functions') as $node) {
             foreach ($node->strings('sites') as $place => $ref) {

@@ -87,6 +87,7 @@ final class BoardReaderTest extends TestCase
         yield 'a setting that is not there' => [['map' => [[...$range, 'when' => ['LK9' => ['on']]]]], '/map/0/when/LK9', 'no link or latch'];
         yield 'an assembly that is not there' => [['chips' => [[...$chips[0], 'assembly' => 'riser'], ...array_slice($chips, 1)]], '/chips/0/assembly', 'assemblies are main'];
         yield 'a code that names no chip' => [['diagnostics' => [['id' => 'd', 'name' => 'test', 'reports' => 'flashes', 'covers' => [['from' => '0x0', 'to' => '0xFF']], 'codes' => [['code' => '1', 'bank' => '7', 'line' => 'D0']]]]], '/diagnostics/0/codes/0', 'where there is no chip'];
+        yield 'a sign that excludes one that is not there' => [['signs' => [['id' => 'hum', 'words' => 'hums', 'means' => 'It has its supply.', 'excludes' => ['blank', 'blnak']]]], '/signs/0/excludes/1', '"blnak"'];
         yield 'a default that is no position' => [['links' => [['ref' => 'LK1', 'name' => 'size', 'default' => 'x', 'positions' => [['name' => 'a'], ['name' => 'b']]]]], '/links/0/default', 'positions are a, b'];
     }
 
