@@ -272,6 +272,9 @@ final class Conclusion
         if ($state->sameParts($this->now)) {
             return true;
         }
+        if (! $state->sameButTried($this->now)) {
+            return false;
+        }
         foreach ($this->evidence as $seen) {
             if ($seen->state->moment > $state->moment && ($seen->kind === Evidence::COMPLAINT && ! $seen->abnormal || $seen->kind === Evidence::CHANGED && $seen->abnormal)) {
                 return false;
@@ -283,7 +286,7 @@ final class Conclusion
             $share += array_filter($diagnosis->faults, static fn (Fault $fault): bool => isset($otherwise[$fault->id])) === [] ? 0.0 : $diagnosis->share;
         }
 
-        return $state->sameButTried($this->now) && $share < self::OTHERWISE;
+        return $share < self::OTHERWISE;
     }
 
     /**

@@ -188,7 +188,7 @@ final class DiagnosticOutcome implements Report
         $sum = 0.0;
         foreach ($ways as [$weight, $good]) {
             ksort($good);
-            $sum += $weight * $this->given(array_map(static fn (float $chance): float => 1.0 - $chance, $good), $coming, $through, $table);
+            $sum += $weight * $this->whenWrong(array_map(static fn (float $chance): float => 1.0 - $chance, $good), $coming, $through, $table);
         }
 
         return $sum * $solid + (array_unique($this->results) === [DiagnosticResult::NOTHING] ? 1.0 - $solid : 0.0);
@@ -225,7 +225,7 @@ final class DiagnosticOutcome implements Report
      * @param  array<int, float>  $bad
      * @param  list<string>  $coming
      */
-    private function given(array $bad, array $coming, float $through, bool $table): float
+    private function whenWrong(array $bad, array $coming, float $through, bool $table): float
     {
         // With fewer than two bad ones the order makes no difference.
         $orders = count($bad) + count($coming) < 2 ? [$this->orders[0]] : $this->orders;

@@ -18,11 +18,8 @@ final readonly class MeasureRails implements Opener
     public function propose(Conclusion $conclusion, StepCosts $costs, FailureModes $modes): array
     {
         $proposals = [];
-        $begun = array_filter($conclusion->board->rails, fn (Rail $rail): bool => $this->measured($conclusion, $rail)) !== [];
-        foreach ($conclusion->board->rails as $rail) {
-            if ($this->measured($conclusion, $rail)) {
-                continue;
-            }
+        $measured = array_filter($conclusion->board->rails, fn (Rail $rail): bool => $this->measured($conclusion, $rail));
+        foreach (array_diff_key($conclusion->board->rails, $measured) as $rail) {
             $seen = static fn (bool $out): Evidence => new Evidence(
                 "rail {$rail->name} ".($out ? 'out' : 'in'), Evidence::RAIL, $out, $modes->rate('railFalseAlarm'), $modes->rate('railMiss'), [], [], [], 1.0, $conclusion->now, '',
                 strengths: array_fill_keys($rail->sites(), 0.9),
@@ -38,7 +35,7 @@ final readonly class MeasureRails implements Opener
                 'rail', $rail->name, "Measure {$rail->name} V at {$where}.", 'tells a supply that is out from everything that hangs on it', 'rail', [
                     new ProposedOutcome('it is within limits', [$seen(false)], ['kind' => 'rail', 'payload' => ['rail' => $rail->name, 'volts' => $rail->volts, ...($far === null ? [] : ['site' => $far['site']])]]),
                     new ProposedOutcome('it is out of limits', [$seen(true)], null),
-                ], $begun ? self::ONE_MORE : null, needs: Equipment::Meter,
+                ], $measured === [] ? null : self::ONE_MORE, needs: Equipment::Meter,
             );
         }
 

@@ -53,7 +53,7 @@ final class ProbePins implements Proposer
     /** Of so many pins of a chip it is foreseen what it would mean that they are wrong. */
     private const TOLD_APART = 5;
 
-    /** Where so many pins of a chip were wrong it is touched as a whole, or not at all: what is wrong comes in from elsewhere. */
+    /** Where so many pins of a chip were touched and not right it is touched as a whole, or not at all: what is wrong comes in from elsewhere. */
     private const ONE_AFTER_ANOTHER = 3;
 
     /** Where it is this likely that a leg does not touch in its socket, that is tried before a wire. */

@@ -163,8 +163,11 @@ final readonly class StepAdvisor
             // trace is broken, and what can only be asked now.
             $asked = static fn (Step $step): bool => $step->leavesItOn() && ($step->action === 'function' || str_starts_with($step->site, 'bank '));
             $located = static fn (Step $step): bool => $step->bits >= self::INFORMS && in_array($step->action, ['continuity', 'drop'], true);
-            $steps = self::ahead(self::ahead($steps, $asked), $located);
-            $steps = self::ahead($steps, static fn (Step $step): bool => $step->leavesItOn() && $step->bits >= self::INFORMS);
+            $steps = self::ranked($steps, static fn (Step $step): int => match (true) {
+                $step->leavesItOn() && $step->bits >= self::INFORMS => 0,
+                $located($step) => 1,
+                default => $asked($step) ? 2 : 3,
+            });
         }
         if ($outlook->railOut !== '') {
             return $this->fixRail($outlook, $conclusion, $steps);
@@ -305,6 +308,20 @@ final readonly class StepAdvisor
         return [...array_values($ahead), ...array_values(array_diff_key($steps, $ahead))];
     }
 
+    /**
+     * The steps of the lowest rank first; each rank in its order.
+     *
+     * @param  list<Step>  $steps
+     * @param  callable(Step): int  $rank
+     * @return list<Step>
+     */
+    private static function ranked(array $steps, callable $rank): array
+    {
+        usort($steps, static fn (Step $a, Step $b): int => $rank($a) <=> $rank($b));
+
+        return $steps;
+    }
+
     /** Whether it would all but surely say what is thought anyway: of many such tests hardly one tells anything. */
     private static function isForeknown(Step $step): bool
     {
@@ -394,9 +411,12 @@ final readonly class StepAdvisor
         $tells = static fn (Step $step): bool => self::locates($step, $conclusion) || $step->saves > 0.0 || $step->bits >= self::INFORMS || $step->kind !== 'measure' && ! in_array($step->action, ['piggyback', 'refit'], true) || in_array($step->action, ['obtain', 'widen'], true);
 
         $hardly = static fn (Step $step): bool => $spared($step) && ($shares[$step->site] ?? 0.0) < self::NOBODY;
-        $steps = self::ahead($steps, static fn (Step $step): bool => ! $hardly($step));
 
-        return array_filter($steps, $spared) === [] ? $steps : self::ahead(self::ahead($steps, static fn (Step $step): bool => ($tells($step) || $spared($step)) && ! $hardly($step)), static fn (Step $step): bool => $tells($step) && ! $spared($step));
+        return array_filter($steps, $spared) === [] ? $steps : self::ranked($steps, static fn (Step $step): int => match (true) {
+            $hardly($step) => 3,
+            $spared($step) => 1,
+            default => $tells($step) ? 0 : 2,
+        });
     }
 
     /**
@@ -650,11 +670,11 @@ final readonly class StepAdvisor
             // But what can be taken back comes first where it may well be it, and else before a test that costs clearly more than it
             // is worth.
             $tried = array_filter($informs, static fn (Step $step): bool => $early($step) && $step->action === 'exchange' && $step->risk === 'handling' && ($shares[$step->site] ?? 0.0) >= self::NOBODY);
-            $first = array_filter($tried, static fn (Step $step): bool => $shares[$step->site] >= self::MAY_WELL_BE);
+            $soon = array_filter($tried, static fn (Step $step): bool => $shares[$step->site] >= self::MAY_WELL_BE);
             $least = max([-INF, ...array_map(static fn (Step $step): float => $step->saves, $tried)]);
             $dear = array_filter($informs, static fn (Step $step): bool => ! $early($step) && $step->saves < $least);
             $last = array_filter(array_diff_key($informs, $tried), $early);
-            $informs = [...array_values($first), ...array_values(array_diff_key($informs, $tried, $dear, $last)), ...array_values(array_diff_key($tried, $first)), ...array_values($dear), ...array_values($last)];
+            $informs = [...array_values($soon), ...array_values(array_diff_key($informs, $tried, $dear, $last)), ...array_values(array_diff_key($tried, $soon)), ...array_values($dear), ...array_values($last)];
             // That one leg may be open is no reason to lay wires to all of them.
             $leads = static fn (Step $step): bool => $suspects !== [] && ($step->site === $suspects[0]->site || $step->site === $suspects[0]->seat && ($suspects[0]->kind !== SiteKind::Pin || $step->action !== 'wire'));
             $leading = $repeated && $suspects !== [] && $suspects[0]->share >= self::CONVINCING && array_filter($informs, $opener) === [] ? array_filter($repairs, $leads) : [];

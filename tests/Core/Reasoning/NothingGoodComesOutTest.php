@@ -58,7 +58,10 @@ final class NothingGoodComesOutTest extends TestCase
             self::assertNotNull($seen);
             $before = $before->record($seen['kind'], $seen['payload']);
         }
-        self::assertContains($before->proposed()[0], ['walk U4', 'replace U4']);
+        // Where it was found before, by what pulls the line, nothing more is touched.
+        self::assertSame('replace U4', $before->proposed()[0]);
+        self::assertGreaterThan(0.98, $before->share('U4'));
+        self::assertLessThan(0.15, $before->share('U14'));
 
         $walked = $read->record('pin-walk', (new Apprentice(SickBench::with('larkspur-64', $stuck)))->walked('U4', Situation::FreeRun)['payload']);
         self::assertSame('U4', $walked->leading());
@@ -119,6 +122,7 @@ final class NothingGoodComesOutTest extends TestCase
         $steps = $right->proposed();
         $before = array_slice($steps, 0, (int) array_search('replace U14', $steps, true));
         self::assertSame([], array_diff(['continuity U14.14', 'walk U4', 'piggyback U14', 'run long-test'], $before), 'As long as anything else tells something.');
+        self::assertNotContains('reseat LK1', $steps, 'A bank that reads right all over has its links right.');
     }
 
     public function test_what_was_wrong_only_before_the_last_repair_is_not_unsoldered(): void

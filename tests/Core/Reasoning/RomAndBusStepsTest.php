@@ -33,14 +33,16 @@ final class RomAndBusStepsTest extends TestCase
 
     public function test_a_rom_that_was_read_is_not_read_again_until_it_was_out(): void
     {
-        $unread = Bench::with('larkspur-64')->note('sign blank', 'count nothing', 'count nothing')->assess();
-        $bench = Bench::with('larkspur-64')->note('sign blank', 'count nothing', 'count nothing')->record('rom-read', ['chip' => 'U2', 'where' => 'reader', 'reads' => [], 'result' => 'match']);
+        // Two runs that went nowhere are one thing that was seen; that the clock comes is another.
+        $blank = Bench::with('larkspur-64')->note('sign blank', 'count nothing', 'count nothing')->record('probe', ['pin' => 'U1.37', 'situation' => 'free-run', 'state' => 'pulsing', 'expected' => 'pulsing']);
+        $unread = $blank->assess();
+        $bench = $blank->record('rom-read', ['chip' => 'U2', 'where' => 'reader', 'reads' => [], 'result' => 'match']);
         $read = $bench->assess();
 
         self::assertNull($this->find($this->steps($bench, [Equipment::EpromReader]), 'rom', 'U2'));
         self::assertLessThan($unread->conclusion->posterior->sites['U2'], $read->conclusion->posterior->sites['U2']);
         $bad = static fn (array $faults): float => $faults['U2/contents'] + $faults['U2/dead'];
-        self::assertGreaterThan(0.09, $bad($unread->conclusion->posterior->faults));
+        self::assertGreaterThan(0.1, $bad($unread->conclusion->posterior->faults));
         self::assertLessThan(0.03, $bad($read->conclusion->posterior->faults), 'What is left of U2 is its contact.');
     }
 
