@@ -27,10 +27,17 @@ const pitch = 2.54;
 
 function bodyOf(part: BoardPart) {
     if (part.pins <= 3) {
-        return { length: 14, height: 8 };
+        return { length: 14, height: 10 };
     }
     const length = (part.pins / 2) * pitch + 0.6;
     return { length, height: part.wide ? 16 : 11 };
+}
+
+/** As it lies: turned by a quarter it stands upright. */
+function outlineOf(part: BoardPart) {
+    const { length, height } = bodyOf(part);
+    const upright = part.turn === 90 || part.turn === 270;
+    return { upright, width: upright ? height : length, tall: upright ? length : height };
 }
 
 /** The board as it lies: outlines where the parts sit, red-pencil hatching where suspicion is, a tick where a chip read well. */
@@ -65,7 +72,17 @@ export function BoardPlan({
             .map((suspect) => suspect.seat ?? suspect.site),
     );
     const lifts = liftsOf(board.parts.filter((part) => leading.has(part.ref)));
-    const margin = 5;
+    // What was put across the edge, as one draws, is seen whole all the same.
+    const margin = Math.max(
+        5,
+        ...board.parts.flatMap((part) => {
+            if (part.x === null || part.y === null) {
+                return [];
+            }
+            const { width, tall } = outlineOf(part);
+            return [width / 2 - part.x, part.x + width / 2 - plan.width, tall / 2 - part.y, part.y + tall / 2 - plan.height];
+        }),
+    );
     const named = suspects.filter((suspect) => suspect.share >= 0.01).map((suspect) => `${suspect.site} ${percent(suspect.share)} %`);
     const x = (value: number) => (underside ? plan.width - value : value);
 
@@ -292,10 +309,7 @@ function Outline({
     if (part.x === null || part.y === null) {
         return null;
     }
-    const { length, height } = bodyOf(part);
-    const upright = part.turn === 90 || part.turn === 270;
-    const width = upright ? height : length;
-    const tall = upright ? length : height;
+    const { upright, width, tall } = outlineOf(part);
     const suspect = share >= 0.01;
     const level = share > 0.6 ? 3 : share > 0.25 ? 2 : share > 0.06 ? 1 : 0;
     const line = suspect ? 'var(--red)' : 'var(--ink)';
