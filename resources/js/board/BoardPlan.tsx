@@ -27,7 +27,7 @@ const pitch = 2.54;
 
 function bodyOf(part: BoardPart) {
     if (part.pins <= 3) {
-        return { length: 14, height: 10 };
+        return { length: 14, height: 8 };
     }
     const length = (part.pins / 2) * pitch + 0.6;
     return { length, height: part.wide ? 16 : 11 };
