@@ -175,7 +175,7 @@ final readonly class Practice
             'faults' => array_map(static fn (InjectedFault $fault): string => $fault->words(), self::faults($run)),
             'left' => array_map(static fn (InjectedFault $fault): string => $fault->words(), $bench->left()),
             'goodSoldered' => $bench->goodSoldered, 'goodPulled' => $bench->goodPulled,
-            'advice' => ['revived' => $advice->revived, 'steps' => count($advice->steps), 'minutes' => round($advice->minutes), 'goodSoldered' => $advice->goodSoldered, 'told' => array_map(static fn (string $told): string => mb_strimwidth($told, 0, self::TOLD, '…'), $advice->steps)],
+            'advice' => ['revived' => $advice->revived, 'steps' => count($advice->steps), 'minutes' => round($advice->minutes), 'goodSoldered' => $advice->goodSoldered, 'goodPulled' => $advice->goodPulled, 'told' => array_map(static fn (string $told): string => mb_strimwidth($told, 0, self::TOLD, '…'), $advice->steps)],
         ], JSON_THROW_ON_ERROR);
         $run->save();
         $job->touch();

@@ -88,6 +88,7 @@ final class PracticeTest extends TestCase
         $this->assertAnswers('JobResponse', $ended);
 
         self::assertSame([['U14: reads ones'], [], 1], [$ended->json('job.practice.result.faults'), $ended->json('job.practice.result.left'), $ended->json('job.practice.result.goodSoldered')]);
+        self::assertSame([1, 0], [$ended->json('job.practice.result.goodSoldered'), $ended->json('job.practice.result.advice.goodPulled')]);
         $told = $ended->json('job.practice.result.advice.told');
         self::assertCount($ended->json('job.practice.result.advice.steps'), $told);
         self::assertContains('replace U14 cured', $told, 'It works on the same faults.');
@@ -136,7 +137,7 @@ final class PracticeTest extends TestCase
         $job = $this->getJson("api/jobs/{$id}")->assertOk();
         $this->assertAnswers('JobResponse', $job);
 
-        self::assertSame([9, []], [$job->json('job.practice.result.advice.steps'), $job->json('job.practice.result.advice.told')]);
+        self::assertSame([9, [], null], [$job->json('job.practice.result.advice.steps'), $job->json('job.practice.result.advice.told'), $job->json('job.practice.result.advice.goodPulled')]);
     }
 
     public function test_of_several_steps_at_one_place_the_one_that_was_read_is_taken(): void

@@ -93,7 +93,7 @@ final class JobResource
         $result = $run->result === null ? null : (array) json_decode($run->result, true, 8, JSON_THROW_ON_ERROR);
         if ($result !== null) {
             // Of runs that were finished earlier only how many steps there were was kept.
-            $result['advice'] = (array) ($result['advice'] ?? []) + ['told' => []];
+            $result['advice'] = (array) ($result['advice'] ?? []) + ['told' => [], 'goodPulled' => null];
         }
 
         return ['seed' => $run->seed, 'difficulty' => $run->difficulty, 'minutes' => $run->minutes, 'steps' => $run->steps, 'result' => $result];

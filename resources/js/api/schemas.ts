@@ -671,6 +671,7 @@ export interface PracticeResult {
         steps: number;
         minutes: number;
         goodSoldered: number;
+        goodPulled: number | null;
         told: string[];
     };
 }

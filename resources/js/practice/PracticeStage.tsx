@@ -229,7 +229,7 @@ function Ending({ result, steps, minutes }: { result: PracticeResult; steps: num
                         ['steps', steps, result.advice.steps],
                         ['minutes', Math.round(minutes), result.advice.minutes],
                         ['good soldered parts removed', result.goodSoldered, result.advice.goodSoldered],
-                        ['good socketed parts pulled', result.goodPulled, ''],
+                        ['good socketed parts pulled', result.goodPulled, result.advice.goodPulled ?? ''],
                     ].map(([what, you, advice]) => (
                         <tr key={what} className="border-t border-rule">
                             <td className="py-1">{what}</td>
