@@ -64,7 +64,8 @@ final readonly class BusEvidence
      */
     public function clears(): array
     {
-        $strengths = [$this->structure->board->processor->chip ?? '' => 0.85];
+        // What would have kept it from starting did not.
+        $strengths = LineFaults::together($this->control(Divergence::NEVER_STARTS, 0.85), [$this->structure->board->processor->chip ?? '' => 0.85]);
         foreach ($this->structure->board->map->ranges as $range) {
             if ($range->kind === RangeKind::Rom && $range->chip !== null) {
                 $strengths = LineFaults::together($strengths, (new RomEvidence($this->structure))->onBoard($range->chip, RomVerdict::Match, [], [], false));

@@ -29,6 +29,7 @@ final readonly class MemoryMapper
         $readings = 0;
         $failed = 0;
         $outside = 0;
+        $overlaid = [];
         $all = new ReadingSet($this->board->bus);
         foreach ($groups as [$settings, $set]) {
             $readings += $set->readings();
@@ -36,9 +37,14 @@ final readonly class MemoryMapper
             [$slices, $unanswered] = (new Slicer($this->board))->slice($set, $settings);
             $outside += $unanswered;
             $failed -= $set->furtherFailures();
+            $laidOver = (new OverlaySearch($this->board))->find($slices, $settings);
+            array_push($overlaid, ...array_column($laidOver, 'finding'));
+            $aside = array_merge(...array_column($laidOver, 'slices'));
             foreach ($slices as $slice) {
-                $tallies[$slice->bank->name]->add($slice);
                 $failed += $slice->wrong();
+                if (! in_array($slice, $aside, true)) {
+                    $tallies[$slice->bank->name]->add($slice);
+                }
             }
         }
         $aliases = [];
@@ -48,7 +54,7 @@ final readonly class MemoryMapper
         }
 
         $classifier = new PatternClassifier($tallies, $aliases);
-        $findings = $classifier->findings();
+        $findings = [...$classifier->findings(), ...$overlaid];
         $bits = [];
         $patterns = [];
         foreach ($tallies as $name => $tally) {

@@ -22,6 +22,7 @@ enum Pattern: string
     case Fades = 'fades';
     case Unstable = 'unstable';
     case NothingDrives = 'nothing-drives';
+    case Overlaid = 'overlaid';
 
     public function words(): string
     {
@@ -39,6 +40,7 @@ enum Pattern: string
             self::Fades => 'fades with time',
             self::Unstable => 'differs between reads',
             self::NothingDrives => 'nothing drives the bus',
+            self::Overlaid => 'something else answers there',
         };
     }
 }

@@ -20,6 +20,7 @@ final readonly class PatternFinding
      * @param  list<int>  $addressLines  address lines lost, for an alias
      * @param  bool  $lineGoodElsewhere  the same lines were read right in another bank
      * @param  string  $sentence  the pattern in words, with its counts
+     * @param  string|null  $latch  the latch that seems to stand otherwise, for memory that something else is laid over
      */
     public function __construct(
         public Pattern $pattern,
@@ -33,6 +34,7 @@ final readonly class PatternFinding
         public array $addressLines,
         public bool $lineGoodElsewhere,
         public string $sentence,
+        public ?string $latch = null,
     ) {
     }
 }

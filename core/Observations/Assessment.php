@@ -202,7 +202,7 @@ final readonly class Assessment
         return new Outlook(
             $this->untried, $this->setAside,
             $out->problems[0] ?? '', $likeliest,
-            ProofPlan::of($board, $this->samples, $this->now, $confidence),
+            ProofPlan::of($board, $this->samples, $this->now, $confidence, $this->conclusion->nothingLeft()),
         );
     }
 

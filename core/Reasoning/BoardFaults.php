@@ -510,6 +510,7 @@ final class BoardFaults
         return match (true) {
             $lost === [] => 0.0,
             $this->isOneOfSeveral($net, $mode) => max($chance, self::UNSELECTED),
+            ($net->kind === 'clock' || $this->structure->isResetLine($net)) && array_intersect_key(array_flip($lost), $this->stopping()) !== [] => max($chance, self::CRASH),
             $onBus && $this->isWhole($net, $lost) => max($chance, self::NO_BUS),
             $onBus && array_diff(array_map(Netlist::chipOf(...), $lost), $this->ofMemory()) !== [] => max($chance, self::CRASH),
             array_intersect(array_map(Netlist::chipOf(...), $lost), $this->board->programmes()) !== [] => max($chance, in_array($net->kind, ['address', 'data'], true) ? self::CRASH : self::OUTPUT_UNSELECTED),
@@ -1208,7 +1209,8 @@ final class BoardFaults
         $further = $this->enablingPins(array_map(strval(...), array_keys($selecting)));
         $selecting += array_fill_keys(array_map(Netlist::chipOf(...), $further), self::FURTHER_UNSELECTED);
         $byOutput = array_fill_keys($selects, self::OUTPUT_UNSELECTED) + array_fill_keys($further, self::FURTHER_OUTPUT_UNSELECTED);
-        foreach ($this->running() as $ref => $share) {
+        $running = $this->running();
+        foreach ($running as $ref => $share) {
             $selecting[$ref] ??= self::CRASH * $share;
         }
         // A diagnostic that shows what it found at a port shows nothing when the port is dead.
@@ -1244,8 +1246,8 @@ final class BoardFaults
                     foreach ($alone as $output => ['mode' => $stuck, 'banks' => $banks, 'lines' => $lines, 'addresses' => $addresses, 'share' => $share]) {
                         $this->add($chip->ref, SiteKind::Part, $stuck, $banks, $lines, $addresses, (string) Netlist::numberOf($output), share: $share, outputs: [$output]);
                     }
-                    if ($alone !== [] && ($selecting[$chip->ref] ?? 0.0) === self::UNSELECTED) {
-                        $shown = $shown->crashing(self::CRASH); // As a whole it selects no ROM.
+                    if ($alone !== [] && (($selecting[$chip->ref] ?? 0.0) === self::UNSELECTED || isset($running[$chip->ref]))) {
+                        $shown = $shown->crashing(self::CRASH); // As a whole it selects no ROM, and lets no processor run.
                     }
                     $this->add($chip->ref, SiteKind::Part, $shown->showing($serves['shows'] ?? []), $serves['banks'] ?? null, null, null, share: 1.0 - array_sum(array_column($alone, 'share')));
                 }

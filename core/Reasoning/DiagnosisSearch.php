@@ -45,7 +45,7 @@ final class DiagnosisSearch
     /** and from so many of them. */
     private const MOST_PROMOTED = 12;
 
-    /** How many leading sets the other live faults are added to. */
+    /** How many leading sets the other live faults are added to, and how many of those in which all was repaired. */
     private const LEADING = 12;
 
     /** So many times as much as the leading sets all the others may weigh. */
@@ -133,6 +133,9 @@ final class DiagnosisSearch
     /** @var list<array{list<int>, float}> */
     private array $heavy = [];
 
+    /** @var list<array{list<int>, float}> sets of faults that were all repaired, and the logarithms of their weights beside the reference */
+    private array $repaired = [];
+
     /** @var list<array{list<int>, Fault, float}> leading sets with one fault more */
     private array $extended = [];
 
@@ -168,6 +171,7 @@ final class DiagnosisSearch
         $this->faultMass = array_fill(0, count($this->faults), 0.0);
         $this->siteMass = array_fill_keys($this->siteOf, 0.0);
         $this->heavy = [[[], $this->total]];
+        $this->repaired = [];
         $this->extended = [];
         $all = true;
         if ($this->maxFaults > 0) {
@@ -654,6 +658,9 @@ final class DiagnosisSearch
                 continue;
             }
             $value = $gain[$place];
+            if ($liveMembers === 0 && $isLive === 0) {
+                $this->repaired[] = [[...$members, $place], $scaled + $value];
+            }
             if ($value < -60.0 && $scaled + $value < -60.0) {
                 continue; // Nothing that doubles could hold beside the total.
             }
@@ -810,6 +817,12 @@ final class DiagnosisSearch
             $bases[] = [$members, $members === [] ? -$this->reference : log(max(1e-300, $mass))];
             $known[self::key($members)] = true;
         }
+        foreach ($this->allRepaired() as [$members, $logarithm]) {
+            if (! isset($known[self::key($members)])) {
+                $bases[] = [$members, $logarithm];
+                $known[self::key($members)] = true;
+            }
+        }
         $reduced = $this->reduced(array_slice($leading, 0, self::REPLACED), $known);
         foreach ($reduced as $rest) {
             $known[self::key($rest)] = true;
@@ -821,6 +834,19 @@ final class DiagnosisSearch
         }
 
         return $bases;
+    }
+
+    /**
+     * The leading sets in which all was repaired. Where it is as before, something is left that nothing else speaks for: beside
+     * the sets that explain why, these weigh nothing without it.
+     *
+     * @return list<array{list<int>, float}> members, and the logarithm of the weight beside the reference
+     */
+    private function allRepaired(): array
+    {
+        usort($this->repaired, static fn (array $a, array $b): int => $b[1] <=> $a[1]);
+
+        return $this->repaired = array_slice($this->repaired, 0, self::LEADING);
     }
 
     /**
@@ -858,8 +884,8 @@ final class DiagnosisSearch
     }
 
     /**
-     * Where the budget ran out, sets that differ from a leading one in one member may not have been met though they weigh as
-     * much: those are weighed now.
+     * Where the budget ran out, sets that differ from a leading one in one member, or have one that is left beside what was
+     * repaired, may not have been met though they weigh as much: those are weighed now.
      *
      * @return bool whether one of them leads
      */
@@ -872,7 +898,7 @@ final class DiagnosisSearch
         usort($this->heavy, static fn (array $a, array $b): int => $b[1] <=> $a[1]);
         $most = $this->heavy[0][1];
         $leads = false;
-        foreach ($this->reduced(array_slice($this->heavy, 0, self::REPLACED), []) as $rest) {
+        foreach ([...$this->reduced(array_slice($this->heavy, 0, self::REPLACED), []), ...array_column($this->allRepaired(), 0)] as $rest) {
             [$q, $sets] = $this->standing($rest);
             $weight = $this->weightOf($rest, $q, $sets);
             $sites = array_map(fn (int $place): string => $this->siteOf[$place], $rest);

@@ -68,11 +68,14 @@ final readonly class Evidence
     /** Bus contention, two outputs that drive one line at once: what drives nothing cannot be one of them. */
     public const CONTENTION = 'contention';
 
+    /** Memory reads as if a latch laid something else over it; or does not. */
+    public const OVERLAY = 'overlay';
+
     /** What says of parts and traces, by their position, how strongly a fault there would show. */
-    public const OF_SITES = [self::SIGN, self::FUNCTION, self::PROBE, self::CONTINUITY, self::DROP, self::ROM, self::ROM_OUT, self::BUS, self::CONTENTION];
+    public const OF_SITES = [self::SIGN, self::FUNCTION, self::PROBE, self::CONTINUITY, self::DROP, self::ROM, self::ROM_OUT, self::BUS, self::CONTENTION, self::OVERLAY];
 
     /** What looks at single traces. */
-    public const OF_TRACES = [self::PROBE, self::CONTINUITY, self::DROP, self::ROM, self::BUS, self::CONTENTION];
+    public const OF_TRACES = [self::PROBE, self::CONTINUITY, self::DROP, self::ROM, self::BUS, self::CONTENTION, self::OVERLAY];
 
     /** Several clean power-ons, or a long run. */
     public const CLEAN = 'clean';

@@ -37,6 +37,9 @@ final readonly class MemoryEvidence
 
     private const HARDLY = 0.05;
 
+    /** What selects a bank may select something else where it should. */
+    private const SELECTS = 0.3;
+
     /** In so many readings an address that does not arrive spoils each bit at least once. */
     private const RIGHT = 32;
 
@@ -60,7 +63,9 @@ final readonly class MemoryEvidence
             }
         }
         foreach ($mapping->findings as $number => $finding) {
-            if (! in_array($finding->pattern, self::BY_BIT, true) || self::isNoise($mapping, (string) $finding->banks[0], $finding->lines[0])) {
+            if ($finding->latch !== null) {
+                $evidence[] = $this->overlay($finding, $finding->latch, $state, $prefix);
+            } elseif (! in_array($finding->pattern, self::BY_BIT, true) || self::isNoise($mapping, (string) $finding->banks[0], $finding->lines[0])) {
                 $evidence[] = $this->ofPattern($finding, "{$prefix}/{$number}", $state, array_intersect_key($mapping->foreign, array_flip($finding->banks)) !== [], array_intersect_key($mapping->everywhere, array_flip($finding->banks)) !== []);
             }
         }
@@ -233,6 +238,21 @@ final readonly class MemoryEvidence
             "{$prefix}/{$bank}/contention", Evidence::CONTENTION, true, $falseAlarm, $this->modes->rate('miss'), [$bank], [], [], 1.0, $state,
             'Bits '.Wording::list(array_map(strval(...), $lines))." of bank {$bank} lose ones in places and win none: two outputs drive at once", strengths: $strengths,
         );
+    }
+
+    /** What lays something else over memory: the latch, what sets it, and the trace by which it does. */
+    private function overlay(PatternFinding $finding, string $latch, MachineState $state, string $prefix): Evidence
+    {
+        $structure = Structure::of($this->board);
+        $lines = new LineFaults($structure);
+        $strengths = array_fill_keys(array_map(static fn (Server $server): string => $server->chip, $this->board->banks[$finding->banks[0]]->serversIn('select')), self::SELECTS);
+        $net = $this->board->netlist->nets[$latch] ?? null;
+        if ($net !== null) {
+            $strengths = LineFaults::together($strengths, $lines->leadingTo($net, self::CONTENDS));
+            unset($strengths[$this->board->processor->chip ?? '']); // It runs what wrote and read.
+        }
+
+        return new Evidence("{$prefix}/{$finding->banks[0]}/overlay {$latch}", Evidence::OVERLAY, true, $this->falseAlarm($finding->failed), $this->modes->rate('miss'), [$finding->banks[0]], [], [], 1.0, $state, rtrim($finding->sentence, '.'), strengths: $strengths);
     }
 
     /**

@@ -17,7 +17,8 @@ use ZapTrace\Signals\PinsChecked;
 
 /**
  * What still has to be done before a repair is proved: the pins of what was unsoldered, clean runs for the lower bound of
- * the rate at which the fault showed, and every function of the board.
+ * the rate at which the fault showed, and the functions that something was done for; every function where it is not as sure
+ * as is wanted that no fault is left.
  *
  * n clean runs are enough when (1 - rate)^n is no more than 1 - confidence, with the lower bound of Wilson's interval as
  * the rate.
@@ -41,6 +42,7 @@ final readonly class ProofPlan
      * @param  array<string, bool|null>  $functions  by id: works, does not work, or null when not tested with the parts that are in now
      * @param  list<string>  $unmeasured  places a part was unsoldered from whose pins nobody has measured since
      * @param  array<string, list<array{pin: string, to: string, net: string}>>  $open  place a part was unsoldered from => pins found open there that nobody has mended
+     * @param  list<string>  $wanted  ids of the functions that the proof needs; the others are tried before it goes back
      * @param  bool  $shows  it showed with the parts that are in now: however often it is well afterwards, nothing has cured it
      */
     private function __construct(
@@ -56,13 +58,15 @@ final readonly class ProofPlan
         public array $unmeasured,
         public array $open,
         public bool $shows,
+        public array $wanted,
     ) {
     }
 
     /**
      * @param  list<Sample>  $samples
+     * @param  float  $nothingLeft  0 to 1: how likely it is that no fault is left
      */
-    public static function of(BoardProfile $board, array $samples, MachineState $now, float $confidence): self
+    public static function of(BoardProfile $board, array $samples, MachineState $now, float $confidence, float $nothingLeft): self
     {
         $failing = null;
         /** @var list<array{state: MachineState, shown: int, of: int, after: int}> $groups */
@@ -115,7 +119,24 @@ final readonly class ProofPlan
             }
         }
 
-        return new self($confidence, $shown, $shown === 0 ? 0 : $of, $interval, $interval->lower, self::cleanRuns($interval->lower, $confidence), $clean, $minutes, $functions, self::notMeasured($board, $samples, $now), self::notMended($board, $samples, $now), $failing?->sameParts($now) === true);
+        return new self($confidence, $shown, $shown === 0 ? 0 : $of, $interval, $interval->lower, self::cleanRuns($interval->lower, $confidence), $clean, $minutes, $functions, self::notMeasured($board, $samples, $now), self::notMended($board, $samples, $now), $failing?->sameParts($now) === true, $nothingLeft < $confidence ? array_map(strval(...), array_keys($functions)) : self::changed($board, $now));
+    }
+
+    /**
+     * The functions that exercise something that was exchanged, mended or disturbed.
+     *
+     * @return list<string> ids
+     */
+    private static function changed(BoardProfile $board, MachineState $now): array
+    {
+        $touched = [];
+        foreach (array_map(strval(...), array_keys($now->done + $now->mended + $now->fitted)) as $site) {
+            $touched[(string) strtok($site, '.')] = true;
+            $touched += array_fill_keys(array_map(Netlist::chipOf(...), $board->netlist->nets[$site]->pins ?? []), true);
+        }
+        $reached = (new ReachedBanks($board))->of($now->settings);
+
+        return array_values(array_map(static fn (TestedFunction $function): string => $function->id, array_filter($board->functions, static fn (TestedFunction $function): bool => array_intersect_key($function->strengths($board, $reached), $touched) !== [])));
     }
 
     /**
@@ -224,9 +245,17 @@ final readonly class ProofPlan
         return array_map(strval(...), array_keys(array_filter($this->functions, static fn (?bool $works): bool => $works === null)));
     }
 
+    /**
+     * @return list<string> ids of those of them that the proof needs
+     */
+    public function wanting(): array
+    {
+        return array_values(array_intersect($this->untested(), $this->wanted));
+    }
+
     public function isProved(): bool
     {
-        return $this->unmeasured === [] && $this->open === [] && $this->cleanRunsLeft() === 0 && ! in_array(false, $this->functions, true) && $this->untested() === [];
+        return $this->unmeasured === [] && $this->open === [] && $this->cleanRunsLeft() === 0 && ! in_array(false, $this->functions, true) && $this->wanting() === [];
     }
 
     /** How many clean runs, and why so many. */

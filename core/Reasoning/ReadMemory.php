@@ -28,7 +28,7 @@ final readonly class ReadMemory implements Proposer
     private const NAMED_SURELY = 0.85;
 
     /** What is seen when a bank is read that is not right. */
-    private const OF_BANK = ['places', 'bank-places', 'alias', 'bank-alias', 'bank-strobe', 'bank-multiplexer', 'tied', 'unstable', 'bank-unstable', 'high', 'low', Evidence::CONTENTION];
+    private const OF_BANK = ['places', 'bank-places', 'alias', 'bank-alias', 'bank-strobe', 'bank-multiplexer', 'tied', 'unstable', 'bank-unstable', 'high', 'low', Evidence::CONTENTION, Evidence::OVERLAY];
 
     /** What is seen of its bits in a few readings. */
     private const OF_BITS = ['high', 'low', 'places', 'unstable'];

@@ -389,6 +389,7 @@ final readonly class Reasoner
             if ($own !== []) {
                 return min(0.99, max($own));
             }
+            $strength = max([$strength, ...array_values(array_intersect_key($seen->strengths, array_flip(array_map(SignalEvidence::leading(...), $at->outputs))))]);
             if (array_filter($seen->strengths, static fn (float $strength, string $site): bool => str_starts_with($site, "{$at->seat}.") && str_ends_with($site, SignalEvidence::output('')), ARRAY_FILTER_USE_BOTH) !== []) {
                 return self::OTHER_CHANNEL * $strength;
             }
@@ -399,7 +400,7 @@ final readonly class Reasoner
         $asHeld = match (true) {
             $at->outputs === [] || $at->kind !== SiteKind::Part => 0.0,
             in_array($seen->kind, [Evidence::SIGN, Evidence::FUNCTION], true) => $this->byLosing($seen, $at),
-            in_array($seen->kind, [Evidence::ROM, Evidence::BUS], true) => max(array_map(fn (string $output): float => $seen->strengths[SignalEvidence::held($this->board->netlist->netOf($output)->name ?? '')] ?? 0.0, $at->outputs)),
+            in_array($seen->kind, [Evidence::ROM, Evidence::BUS, Evidence::OVERLAY], true) => max(array_map(fn (string $output): float => $seen->strengths[SignalEvidence::held($this->board->netlist->netOf($output)->name ?? '')] ?? 0.0, $at->outputs)),
             default => 0.0,
         };
 

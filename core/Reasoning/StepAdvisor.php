@@ -508,8 +508,8 @@ final readonly class StepAdvisor
         $answers = [];
         if ($plan !== null) {
             $left = $plan->cleanRunsLeft();
-            $untested = $plan->untested();
-            $function = $untested === [] ? null : $conclusion->board->findFunction($untested[0]);
+            $function = $conclusion->board->findFunction($plan->wanting()[0] ?? '');
+            $untried = array_map(static fn (string $id): string => $conclusion->board->findFunction($id)->name ?? $id, $plan->untested());
             $minutes = match (true) {
                 $left > 0 => max(2.0, $left * $this->knowledge->step('power-on')['minutes']),
                 $function !== null => $function->minutes ?? $this->knowledge->step('function')['minutes'],
@@ -519,7 +519,7 @@ final readonly class StepAdvisor
                 $plan->shows => 'It showed again, and nothing was repaired since: switch it off and on until it shows once more, then look while it fails.',
                 $left > 0 => 'Prove it: '.($left === 1 ? 'one more clean power-on' : "{$left} ".($plan->clean > 0 ? 'more ' : '').'clean power-ons').' from cold.',
                 $function !== null => "Prove it: {$function->name}.".($function->how === '' ? '' : " {$function->how}"),
-                $plan->isProved() => 'It is proved. Write the record for the owner.',
+                $plan->isProved() => 'It is proved. '.($untried === [] ? 'Write' : 'Before it goes back try what was not tried yet: '.implode('; ', $untried).'. Then write').' the record for the owner.',
                 default => $sentence,
             };
             if ($left > 0) {
@@ -682,17 +682,13 @@ final readonly class StepAdvisor
                 // A test that tells much in half the time comes before a repair that may well be for nothing.
                 $leading = array_filter($leading, static fn (Step $repair): bool => array_filter($informs, static fn (Step $step): bool => $step->bits >= self::MUCH && 2.0 * $step->minutes <= $repair->minutes) === []);
             }
-            // A socketed part that is likelier the culprit for its price is exchanged before anything is unsoldered.
-            $worthOf = static fn (Step $step): float => ($shares[$step->site] ?? 0.0) / $step->price;
-            $heated = array_values($leading)[0] ?? null;
-            $socketed = $heated?->risk !== 'heat' ? [] : array_filter($repairs, static fn (Step $step): bool => $step->action === 'exchange' && ($shares[$step->site] ?? 0.0) >= self::NOBODY && $worthOf($step) > $worthOf($heated));
-            $first = [...array_values($socketed), ...array_values($leading), ...$informs, ...$repairs];
+            $first = [...self::socketedBefore(array_values($leading)[0] ?? null, $repairs, $shares), ...array_values($leading), ...$informs, ...$repairs];
             $rest = [...$first, ...$rest];
         }
         // A repair that is likely right goes before pins, traces and functions that would leave it the first thing to do anyway.
         $likely = array_values(array_filter($steps, static fn (Step $step): bool => in_array($step->action, [...self::REPAIRS, 'reseat', 'clean', 'set'], true) && $suspects !== [] && in_array($step->site, [$suspects[0]->site, $suspects[0]->seat], true) && $suspects[0]->share >= self::LIKELY));
         $waits = static fn (Step $step): bool => $likely !== [] && ! $step->turns && (in_array($step->action, ['walk', 'probe', 'continuity', 'drop', 'function', 'capture', 'rom', 'rail', 'feel'], true) || $step->saves < self::CLEARLY && in_array($step->action, ['run', 'watch', 'read'], true));
-        $saving = [...array_values(array_filter($saving, static fn (Step $step): bool => ! $waits($step))), ...array_slice($likely, 0, 1), ...array_values(array_filter($saving, $waits))];
+        $saving = [...array_values(array_filter($saving, static fn (Step $step): bool => ! $waits($step))), ...self::socketedBefore($likely[0] ?? null, $steps, $conclusion->posterior->sites), ...array_slice($likely, 0, 1), ...array_values(array_filter($saving, $waits))];
         $all = [...$saving, ...$rest];
         // A socketed part that is likely the one is read where it was named, and then exchanged: other bits wait, and what costs about
         // as much as it takes.
@@ -714,6 +710,20 @@ final readonly class StepAdvisor
         }
 
         return $steps;
+    }
+
+    /**
+     * Socketed parts that are likelier the culprit for their price are exchanged before anything is unsoldered.
+     *
+     * @param  list<Step>  $steps
+     * @param  array<string, float>  $shares  by site
+     * @return list<Step>
+     */
+    private static function socketedBefore(?Step $repair, array $steps, array $shares): array
+    {
+        $worth = static fn (Step $step): float => ($shares[$step->site] ?? 0.0) / $step->price;
+
+        return $repair?->risk !== 'heat' ? [] : array_values(array_filter($steps, static fn (Step $step): bool => $step->action === 'exchange' && ($shares[$step->site] ?? 0.0) >= self::NOBODY && $worth($step) > $worth($repair)));
     }
 
     /**

@@ -95,6 +95,20 @@ final readonly class LineFaults
     }
 
     /**
+     * A line that stands at the wrong level: what drives it, what drives that, the line itself, and breaks before what
+     * listens to it.
+     *
+     * @return array<string, float>
+     */
+    public function leadingTo(Net $net, float $strength): array
+    {
+        $strengths = array_map(static fn (int $stage): float => $strength * self::STAGE ** $stage, $this->structure->upstreamOf($net->name));
+        $cut = array_map(fn (string $pin): array => $this->cutting($net, $pin, self::ALONG * $strength), array_values(array_diff($net->pins, $this->structure->driversOf($net))));
+
+        return self::together($strengths, [SignalEvidence::held($net->name) => self::HELD * $strength], $this->behind($net, $strength), ...$cut);
+    }
+
+    /**
      * What else can drive the lines at some pins, and what lets it: two that drive at once spoil what both say. What drives
      * but one of the lines spoils no more than that.
      *

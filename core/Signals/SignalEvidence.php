@@ -32,6 +32,9 @@ final readonly class SignalEvidence
     /** How strongly a fault of one output shows there, at most. */
     private const AT_OUTPUT = 0.95;
 
+    /** So many stages up an output that fails alone is looked for. */
+    private const FAR = 3;
+
     /** How much of its strength is left to what can hardly show so. */
     private const HARDLY = 0.1;
 
@@ -347,6 +350,12 @@ final readonly class SignalEvidence
         return "{$pin} drives";
     }
 
+    /** The position of an output from which a line comes further up, in strengths. */
+    public static function leading(string $pin): string
+    {
+        return "{$pin} leads";
+    }
+
     /** The output that one of these is about; null for another site. */
     public static function outputOf(string $site): ?string
     {
@@ -654,8 +663,10 @@ final readonly class SignalEvidence
             }
         }
         foreach (array_keys($wrong) as $name) {
-            $drivers = $this->structure->driversOf($this->structure->board->netlist->nets[$name] ?? null);
-            foreach (count($drivers) === 1 ? $this->structure->causesOf($drivers[0]) : [] as $input) {
+            $of = $this->structure->board->netlist->nets[$name] ?? null;
+            $drivers = $this->structure->driversOf($of);
+            // What drives the data bus beside others was hardly asked to just then.
+            foreach (count($drivers) === 1 || $of?->kind !== 'data' ? array_merge(...array_map($this->structure->causesOf(...), $drivers)) : [] as $input) {
                 $net = $this->structure->board->netlist->netOf($input)->name ?? '';
                 if ($net !== $name && isset($wrong[$net]) && ($readings[$input]['what'] ?? null)?->isRight() !== true) {
                     $wrong[$name][] = $net;
@@ -830,7 +841,7 @@ final readonly class SignalEvidence
                 $own = Netlist::chipOf($net->pins[$drivers[0]]);
                 $strengths = [...array_map(static fn (float $strength): float => self::HARDLY * $strength, $strengths), ...array_intersect_key($strengths, [$own => true])];
             }
-            if ($steady && $good === [] && ! $isFed && count($drivers) === 1) {
+            if ($steady && $good === [] && ! $isFed && $drivers !== [] && (count($drivers) === 1 || $net->kind !== 'data')) {
                 // An input that its trace does not reach leaves its output where it is.
                 $strengths = LineFaults::together($strengths, (new LineFaults($this->structure))->behind($net, self::UNREACHED, true));
             }
@@ -930,7 +941,8 @@ final readonly class SignalEvidence
     }
 
     /**
-     * What is seen of a net is seen of the very outputs that drive it: so a part with several shows in which of them it is.
+     * What is seen of a net is seen of the very outputs that drive it: so a part with several shows in which of them it is. What is
+     * wrong may also come of the very outputs upstream; of the others of those parts that says nothing.
      *
      * @param  array<string, float>  $strengths  of parts: of several outputs mostly one fails, which is in them already
      * @param  bool  $right  of a net that is right
@@ -939,10 +951,12 @@ final readonly class SignalEvidence
     private function atOutputs(Net $net, array $strengths, bool $right): array
     {
         $at = [];
-        foreach ($this->structure->driversOf($net) as $output) {
+        $drivers = $this->structure->driversOf($net);
+        $upstream = $right ? [] : array_map(fn (int|string $input): array => $this->structure->driversOf($this->structure->board->netlist->netOf((string) $input)), array_keys($this->structure->inputsBehind($net, self::FAR, true)));
+        foreach (array_unique([...$drivers, ...array_merge(...$upstream)]) as $output) {
             $chip = Netlist::chipOf($output);
             if (($strengths[$chip] ?? 0.0) > 0.0) {
-                $at[self::output($output)] = min(self::AT_OUTPUT, $strengths[$chip] / $this->shareOf($chip, $right));
+                $at[in_array($output, $drivers, true) ? self::output($output) : self::leading($output)] = min(self::AT_OUTPUT, $strengths[$chip] / $this->shareOf($chip, $right));
             }
         }
 

@@ -85,7 +85,7 @@ final readonly class RecordController
         $board = $this->boards->find($job->board_slug);
         $assessment = $this->assessor->assess($job);
 
-        return OwnerRecord::of($assessment, $board, Ledger::of($assessment, $board, Ledger::prefix($job->machine)), ProofPlan::of($board, $assessment->samples, $assessment->now, $this->workshop->benchOf($job)->confidence));
+        return OwnerRecord::of($assessment, $board, Ledger::of($assessment, $board, Ledger::prefix($job->machine)), ProofPlan::of($board, $assessment->samples, $assessment->now, $this->workshop->benchOf($job)->confidence, $assessment->conclusion->nothingLeft()));
     }
 
     /**

@@ -33,7 +33,7 @@ final class RoundView
      */
     public static function of(Assessment $assessment, BoardProfile $board, Outlook $outlook, Ledger $ledger, Experience $experience): array
     {
-        $proof = $outlook->proof ?? ProofPlan::of($board, $assessment->samples, $assessment->now, 0.95);
+        $proof = $outlook->proof ?? ProofPlan::of($board, $assessment->samples, $assessment->now, 0.95, $assessment->conclusion->nothingLeft());
 
         return [
             'looks' => array_map(static fn (array $sample): array => ['site' => $sample['what']->site, 'finding' => $sample['what']->finding, 'observation' => $sample['observation']], Sample::of($assessment->samples, Seen::class)),
@@ -122,7 +122,7 @@ final class RoundView
             'confidence' => $plan->confidence, 'shown' => $plan->shown, 'of' => $plan->of, 'lower' => round($plan->interval->lower, 4), 'upper' => round($plan->interval->upper, 4),
             'needed' => $plan->needed, 'clean' => $plan->clean, 'minutes' => $plan->minutes, 'rateLeft' => $plan->rateLeft() === null ? null : round($plan->rateLeft(), 4),
             'words' => $plan->words(), 'proved' => $plan->isProved(),
-            'functions' => array_map(static fn (string $id, ?bool $works): array => ['id' => $id, 'works' => $works], array_map(strval(...), array_keys($plan->functions)), $plan->functions),
+            'functions' => array_map(static fn (string $id, ?bool $works): array => ['id' => $id, 'works' => $works, 'wanted' => in_array((string) $id, $plan->wanted, true)], array_map(strval(...), array_keys($plan->functions)), $plan->functions),
             'unmeasured' => $plan->unmeasured,
             'open' => array_merge(...array_values($plan->open)),
         ];

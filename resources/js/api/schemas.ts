@@ -34,7 +34,8 @@ export type Pattern =
     | 'tied-bits'
     | 'fades'
     | 'unstable'
-    | 'nothing-drives';
+    | 'nothing-drives'
+    | 'overlaid';
 export type School = 'measure-first' | 'swap-first' | 'clean-first' | 'likelihood';
 
 /**
@@ -588,6 +589,7 @@ export interface Proof {
     unmeasured: string[];
     functions: {
         id: string;
+        wanted: boolean;
         works: boolean | null;
     }[];
 }

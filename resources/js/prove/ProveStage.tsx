@@ -116,7 +116,8 @@ export default function ProveStage({ job, board }: { job: Job; board: Board }) {
                 {board.functions.length === 0 && <p className="text-soft">The profile of this board names none.</p>}
                 <ul data-testid="functions">
                     {board.functions.map((each) => {
-                        const works = proof.functions.find((entry) => entry.id === each.id)?.works ?? null;
+                        const entry = proof.functions.find((one) => one.id === each.id);
+                        const works = entry?.works ?? null;
                         return (
                             <li key={each.id} className="grid grid-cols-[1.4rem_1fr_auto] items-center gap-x-2 border-b border-rule py-1">
                                 <span
@@ -128,6 +129,11 @@ export default function ProveStage({ job, board }: { job: Job; board: Board }) {
                                 </span>
                                 <span>
                                     {each.name.charAt(0).toUpperCase() + each.name.slice(1)}
+                                    {works === null && (
+                                        <span className={entry?.wanted ? 'text-ochre' : 'text-soft'}>
+                                            {entry?.wanted ? ', wanted for the proof' : ', before it goes back'}
+                                        </span>
+                                    )}
                                     <span className="block text-[13px] text-soft">
                                         {[each.how, [...each.sites, ...each.banks.map((bank) => `bank ${bank}`)].join(', ')]
                                             .filter(Boolean)

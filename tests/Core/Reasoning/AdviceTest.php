@@ -112,7 +112,7 @@ final class AdviceTest extends TestCase
 
     public function test_the_pads_of_a_part_that_was_replaced_are_measured_and_it_is_not_replaced_again(): void
     {
-        $bench = Bench::with('larkspur-64')->note('sign blank', 'count 8', 'count 8')->read("0100 00 80\n0101 7F FF\n2000 00 80")->note('replace u16 same');
+        $bench = Bench::with('larkspur-64')->note('sign blank', 'count 8', 'count 8')->read("0100 00 80\n0101 7F FF\n2000 00 80")->note('replace u16 same')->read("0100 00 80\n0101 7F FF");
         $proposed = $bench->proposed();
 
         self::assertGreaterThan(0.02, $bench->share('lines at U16') + $bench->share('traces at U16'));

@@ -7,6 +7,7 @@ namespace Tests\Core\Reasoning;
 use Eris\Generators;
 use Eris\TestTrait;
 use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\Attributes\TestWith;
 use PHPUnit\Framework\TestCase;
 use ZapTrace\Reasoning\Diagnosis;
 use ZapTrace\Reasoning\DiagnosisSearch;
@@ -123,6 +124,28 @@ final class DiagnosisSearchTest extends TestCase
 
         self::assertGreaterThan(0.1, $exact['R']);
         self::assertEqualsWithDelta($exact['R'], (new DiagnosisSearch)->search($network(true))->sites['R'], 0.01);
+    }
+
+    /**
+     * What was repaired explains what was seen before; that it is as before since is something else that is left, one of many of
+     * which nothing else is known. Of each of the rivals it is the one fault that explains both.
+     */
+    #[TestWith([false])]
+    #[TestWith([true])]
+    public function test_what_was_repaired_may_have_been_one_of_two_faults_when_it_is_as_before(bool $grow): void
+    {
+        $rivals = array_map(static fn (int $number): Fault => new Fault("r{$number}", "R{$number}", 0.0001), range(1, 20));
+        $hidden = array_map(static fn (int $number): Fault => new Fault("h{$number}", "H{$number}", 0.01, grows: $grow), range(1, 30));
+        $of = static fn (array $faults): array => array_fill_keys(array_map(static fn (Fault $fault): string => $fault->id, $faults), 0.9);
+        $findings = [new Finding('before', true, 1e-5, 0.05, [...$of($rivals), 'repaired' => 0.9]), new Finding('as before', true, 1e-6, 0.05, [...$of($rivals), ...$of($hidden)])];
+        $network = static fn (bool $addOthers): Network => new Network([new Fault('repaired', 'U', 0.01, live: false), ...$rivals, ...$hidden], $findings, 2, $addOthers);
+        $exact = $this->everySet($network(false))[0];
+        $posterior = (new DiagnosisSearch)->search($network(true));
+
+        self::assertGreaterThan(0.5, $exact['U']);
+        self::assertEqualsWithDelta($exact['U'], $posterior->sites['U'], 0.04);
+        self::assertEqualsWithDelta($exact['H7'], $posterior->sites['H7'], 0.005);
+        self::assertEqualsWithDelta($exact['R7'], $posterior->sites['R7'], 0.005);
     }
 
     public function test_a_second_fault_keeps_its_chance_however_many_could_be_the_first(): void

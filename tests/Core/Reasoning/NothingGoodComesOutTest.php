@@ -228,8 +228,8 @@ final class NothingGoodComesOutTest extends TestCase
         $steps = $cured->steps();
 
         self::assertSame('prove', $steps[0]->action);
-        self::assertStringContainsString('every key', $steps[0]->sentence);
-        self::assertSame(2.0, $steps[0]->minutes);
+        self::assertStringContainsString('fills both banks', $steps[0]->sentence);
+        self::assertSame((float) ($cured->board()->findFunction('memory')?->minutes ?? 0.0), $steps[0]->minutes);
     }
 
     public function test_a_bank_is_read_before_what_only_a_diagnostic_has_named_comes_out(): void

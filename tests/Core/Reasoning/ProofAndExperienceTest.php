@@ -145,7 +145,34 @@ final class ProofAndExperienceTest extends TestCase
         $cured = Bench::with('larkspur-64')->note('count 6 x2', '6c00 00>20', '6c01 ff>ff', 'fit u14 tested cured')->record('pins-measured', ['chip' => 'U14', 'open' => []]);
 
         self::assertStringContainsString('clean power-ons from cold', $cured->steps()[0]->sentence);
-        self::assertStringContainsString('every key', $cured->note('power-ons 12')->steps()[0]->sentence);
+        $clean = $cured->note('power-ons 12');
+        self::assertSame('Prove it: a program that fills memory.', $clean->steps()[0]->sentence, 'A memory chip was replaced.');
+        self::assertSame('It is proved. Before it goes back try what was not tried yet: every key; save to tape and load back; printer port; picture, all characters. Then write the record for the owner.', $clean->note('memory works')->steps()[0]->sentence);
+    }
+
+    public function test_the_proof_wants_the_functions_that_something_was_done_for_and_all_where_it_is_not_sure(): void
+    {
+        $wanted = static function (float $nothingLeft, string ...$lines): array {
+            $bench = Bench::with('larkspur-64')->note(...$lines);
+            $assessment = $bench->assess();
+
+            return ProofPlan::of($bench->board(), $assessment->samples, $assessment->now, 0.95, $nothingLeft)->wanted;
+        };
+
+        self::assertSame(['memory'], $wanted(0.96, 'fit u14 new cured'));
+        self::assertSame(['picture'], $wanted(0.96, 'fit u22 new cured'));
+        self::assertSame(['picture', 'memory'], $wanted(0.96, 'fit u14 new same', 'fit u22 new cured'));
+        self::assertSame([['memory'], ['picture', 'memory']], [$wanted(0.96, 'wire va3 cured'), $wanted(0.96, 'wire de cured')], 'What is on the trace.');
+        self::assertSame(['keys', 'tape', 'printer', 'picture', 'memory'], $wanted(0.94, 'fit u14 new cured'));
+        self::assertSame([], $wanted(0.96, 'sign blank'));
+    }
+
+    public function test_a_function_that_fails_is_never_proved_whether_the_proof_wants_it_or_not(): void
+    {
+        $bench = Bench::with('larkspur-64')->note('power-ons 3 failed 3', 'fit u14 new cured', 'power-ons 12', 'memory works')->record('pins-measured', ['chip' => 'U14', 'open' => []]);
+
+        self::assertTrue(self::plan($bench)->isProved());
+        self::assertFalse(self::plan($bench->note('printer fails'))->isProved());
     }
 
     public function test_clean_power_ons_speak_against_every_fault_and_ever_less_against_one_that_comes_and_goes(): void

@@ -65,7 +65,8 @@ final class TravelTest extends TestCase
 
         $stays = self::sick()->note('second works', 'exchange u33 second same works');
         self::assertSame('U33.14', $stays->leading());
-        self::assertLessThan(0.02, $stays->assess()->conclusion->posterior->faults['U33/output stuck high']);
+        // It may have been that one and another that nobody knows of, if the second machine does not show it.
+        self::assertLessThan(0.03, $stays->assess()->conclusion->posterior->faults['U33/output stuck high']);
     }
 
     public function test_both_machines_together_say_more_than_this_one_alone(): void

@@ -450,7 +450,7 @@ final class WhatLeadsThereTest extends TestCase
         }
         $bench = $bench->note('closed u1.47 u6.5', 'closed u1.48 u6.4', 'exchange u6 as before', 'run start-colour nothing', 'sign blank', 'closed u7.12 u1.10')
             ->record('probe', $apprentice->probed('U7.3', Situation::FreeRun)['payload']);
-        self::assertContains('probe U1.15', array_slice($bench->proposed(), 0, 3), 'First what the processor runs by.');
+        self::assertContains('probe U1.15', array_slice($bench->proposed(), 0, 4), 'First what the processor runs by.');
         foreach (['U1.12', 'U1.13', 'U1.15', 'U1.17', 'U1.18', 'U1.21', 'U1.22'] as $pin) {
             $bench = $bench->record('probe', $apprentice->probed($pin, Situation::FreeRun)['payload']);
         }
@@ -471,5 +471,36 @@ final class WhatLeadsThereTest extends TestCase
         self::assertGreaterThan($bench->share('MA4'), $bench->share('U16'));
         $before = array_slice($bench->proposed(), 0, (int) array_search('replace U16', [...$bench->proposed(), 'replace U16'], true));
         self::assertNotSame([], array_intersect(['walk U16', 'probe U16.11'], $before), implode(', ', $bench->proposed()));
+    }
+
+    public function test_a_shared_line_is_wrong_because_what_enables_its_driver_is(): void
+    {
+        $pins = static fn (int ...$numbers): array => array_map(static fn (int $number): string => "U62.{$number}", $numbers);
+        $bench = Bench::with('halyard-16')->note('sign blank')->record('pin-walk', [
+            'chip' => 'U62', 'situation' => 'running', 'pulsing' => $pins(1, 2, 3, 5, 6, 7, 10, 11, 12, 13, 14), 'high' => [], 'low' => [], 'unknown' => [],
+            'wrong' => [['pin' => 'U62.4', 'state' => 'high', 'expected' => 'pulsing'], ['pin' => 'U62.9', 'state' => 'high', 'expected' => 'pulsing'], ['pin' => 'U62.15', 'state' => 'silent', 'expected' => 'pulsing']],
+        ]);
+
+        self::assertLessThan(0.02, $bench->share('U62'), 'Another part drives the lines as well, but this one is not enabled.');
+        self::assertGreaterThan(0.1, $bench->share('REFR'));
+        self::assertSame('U7', $bench->leading(), 'What drives it.');
+    }
+
+    public function test_of_two_gates_one_behind_the_other_the_first_is_touched_before_the_second_comes_out(): void
+    {
+        // The reset never ends: what the second gate goes by is held by the first.
+        $apprentice = new Apprentice(SickBench::with('halyard-16', new InjectedFault(FaultKind::OutputHigh, 'U57.2')));
+        $bench = Bench::with('halyard-16')->note('sign blank', 'run start-up nothing', 'run start-colour nothing');
+        foreach (['U7', 'U58', 'U1'] as $chip) {
+            $bench = $bench->record('pin-walk', $apprentice->walked($chip, Situation::FreeRun)['payload']);
+        }
+        $proposed = $bench->proposed();
+
+        self::assertGreaterThan(0.1, $bench->share('U57'), 'It would leave both outputs of U56 as they are.');
+        self::assertGreaterThan($bench->share('U57'), $bench->share('U56'));
+        self::assertNotSame([], array_intersect(['walk U56', 'probe U56.1', 'probe U56.3'], array_slice($proposed, 0, (int) array_search('replace U56', $proposed, true))), implode(', ', $proposed));
+        $touched = $bench->record('probe', $apprentice->probed('U56.3', Situation::FreeRun)['payload']);
+        self::assertSame('U57', $touched->leading());
+        self::assertLessThan(0.1, $touched->share('U56'));
     }
 }

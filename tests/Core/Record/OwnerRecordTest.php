@@ -50,6 +50,6 @@ final class OwnerRecordTest extends TestCase
     {
         $assessment = $bench->assess();
 
-        return OwnerRecord::of($assessment, $bench->board(), Ledger::of($assessment, $bench->board(), 'X'), ProofPlan::of($bench->board(), $assessment->samples, $assessment->now, 0.95));
+        return OwnerRecord::of($assessment, $bench->board(), Ledger::of($assessment, $bench->board(), 'X'), ProofPlan::of($bench->board(), $assessment->samples, $assessment->now, 0.95, $assessment->conclusion->nothingLeft()));
     }
 }
