@@ -103,18 +103,19 @@ final class RepairRoundTest extends BrowserTestCase
     public function test_by_notes_alone_and_a_withdrawal_that_turns_the_verdict_and_back(): void
     {
         $this->startJob('Ferry log', 'larkspur-64');
-        foreach (['6c00 00>20', '6c01 0f>2f', '7000 00>20', 'replace u14 same'] as $note) {
+        // With its line whole and another chip in, it is the buffer.
+        foreach (['6c00 00>20', '6c01 0f>2f', '7000 00>20', 'closed u14.14 u4.13', 'replace u14 same'] as $note) {
             $this->benchLine($note);
             $this->waitForText('[data-testid="bench-line-words"]', 'Kept');
         }
-        $this->waitForText('[data-testid="leading"]', 'pin, open to its line');
+        $this->waitForText('[data-testid="leading"]', 'data buffer');
         $this->benchLine('reseat u14 sideways');
         $this->waitForText('[data-testid="bench-line-words"]', 'Say same, better, cured, worse or different');
         $this->clickButton('Log');
         $this->clickButton('Withdraw');
         $this->waitForText('[data-testid="leading"]', 'bit 5 of bank 0');
         $this->clickButton('Restore');
-        $this->waitForText('[data-testid="leading"]', 'pin, open to its line');
+        $this->waitForText('[data-testid="leading"]', 'data buffer');
     }
 
     public function test_two_faults_are_repaired_by_notes_and_keys_alone(): void
