@@ -253,6 +253,8 @@ final readonly class StepAdvisor
 
         // What is all but sure waits for no walk and no whole bank that would leave it so.
         $isSure = ($conclusion->posterior->sites[$first->site] ?? 0.0) >= self::SURE;
+        // As likely good as bad: then any touch that tells something comes before the iron.
+        $isEven = ($conclusion->posterior->sites[$first->site] ?? 0.0) < self::LIKELY;
 
         // Of several bits of one chip one line is enough: no single break takes them all.
         return self::ahead($steps, static fn (Step $step): bool => match ($step->action) {
@@ -262,7 +264,7 @@ final readonly class StepAdvisor
             // Another bank tells the chip from the line it is on, and from what drives that from elsewhere.
             'read' => (! $isSure || $step->turns) && (in_array($step->site, array_map(static fn (Bank $bank): string => "bank {$bank->name}", $banks), true) || $banks !== [] && str_starts_with($step->site, 'bank ') && $step->bits >= self::ANOTHER_BANK),
             'continuity' => count($lines) === 1 && $step->site === $lines[0] && self::mayBeOpen($step),
-            'probe' => $step->bits >= self::TELLING && $step->saves >= self::WASTED || $serves && $step->bits >= self::INFORMS && $step->saves >= 2.0 * self::WASTED || $banks !== [] && Netlist::chipOf($step->site) === $first->site && $step->bits >= self::INFORMS,
+            'probe' => $step->bits >= self::TELLING && ($isEven || $step->saves >= self::WASTED) || $serves && $step->bits >= self::INFORMS && $step->saves >= 2.0 * self::WASTED || $banks !== [] && Netlist::chipOf($step->site) === $first->site && $step->bits >= self::INFORMS,
             default => false,
         });
     }

@@ -820,7 +820,13 @@ final readonly class SignalEvidence
         if ($bad !== []) {
             $seen = $bad[count($bad) - 1]['what'];
             $steady = in_array($seen->state, [ProbeState::Low, ProbeState::High, ProbeState::Between], true);
+            $pull = $seen->state === ProbeState::Silent && $drivers !== [] ? $this->structure->pullOf($net) : null;
+            if ($pull !== null) {
+                // Its outputs let it go as they should: what takes it up then does not reach it.
+                $drivers = [(int) array_search($pull, $net->pins, true)];
+            }
             $strengths = match (true) {
+                $pull !== null => [Netlist::chipOf($pull) => 0.9, ...array_map(static fn (): float => 0.01, $upstream)],
                 // Right at one of its pins and wrong at another: what lies upstream is right.
                 $good !== [] => array_map(static fn (): float => 0.002, $upstream),
                 // What moves and should stand still is not stuck: something comes in at another time than it should.
@@ -836,7 +842,7 @@ final readonly class SignalEvidence
                     $strengths = LineFaults::together($strengths, (new LineFaults($this->structure))->behind($other, self::UNREACHED, true));
                 }
             }
-            if (in_array($seen->state, [ProbeState::Silent, ProbeState::Between], true) && $good === [] && count($drivers) === 1) {
+            if ($pull === null && in_array($seen->state, [ProbeState::Silent, ProbeState::Between], true) && $good === [] && count($drivers) === 1) {
                 // Nothing drives it, or something else as well: that is its driver or its trace, hardly what lies further upstream.
                 $own = Netlist::chipOf($net->pins[$drivers[0]]);
                 $strengths = [...array_map(static fn (float $strength): float => self::HARDLY * $strength, $strengths), ...array_intersect_key($strengths, [$own => true])];

@@ -10,6 +10,7 @@ use ZapTrace\Board\Netlist;
 use ZapTrace\Parts\Logic\LogicFunction;
 use ZapTrace\Parts\Logic\LogicMistake;
 use ZapTrace\Parts\Logic\LogicUnit;
+use ZapTrace\Parts\Logic\Output;
 use ZapTrace\Parts\Pin;
 
 /**
@@ -381,6 +382,20 @@ final class Structure
         }
 
         return false;
+    }
+
+    /** The pin of the resistor that alone takes a net up or down, where every output on it can only pull the other way or let go; null elsewhere. */
+    public function pullOf(Net $net): ?string
+    {
+        foreach ($this->driversOf($net) as $driver) {
+            $outputs = array_filter($this->unitOf($driver)->outputs ?? [], static fn (Output $output): bool => $output->pin === Netlist::numberOf($driver));
+            if ($outputs === [] || array_filter($outputs, static fn (Output $output): bool => ! $output->open) !== []) {
+                return null;
+            }
+        }
+        $resistor = $this->board->netlist->pull($net)['resistor'] ?? null;
+
+        return array_values(array_filter($net->pins, static fn (string $pin): bool => Netlist::chipOf($pin) === $resistor))[0] ?? null;
     }
 
     /**

@@ -292,4 +292,22 @@ final class NothingGoodComesOutTest extends TestCase
         self::assertNotSame([], $hardly);
         self::assertSame(range(count($steps) - count($hardly), count($steps) - 1), $hardly, implode(', ', $bench->proposed()));
     }
+
+    public function test_what_is_as_likely_good_as_bad_is_not_unsoldered_while_a_touch_tells_something(): void
+    {
+        // The line breaks just behind the multiplexer, before all of the memory.
+        $sick = SickBench::with('larkspur-64', new InjectedFault(FaultKind::OpenTrace, 'MA5', 'U12.10'));
+        $apprentice = new Apprentice($sick);
+        $bench = Bench::with('larkspur-64')->note('+5 u37 5.0', 'sign clean-banner', 'run test-rom pass')->record('function-test', ['function' => 'memory', 'result' => 'fails'])->read(SickBench::swept($sick, '0'));
+        foreach (['U6', 'U34', 'U31'] as $chip) {
+            $bench = $bench->record('pin-walk', $apprentice->walked($chip, Situation::Running)['payload']);
+        }
+        $bench = $bench->note('run long-test FF');
+        $proposed = $bench->proposed();
+
+        self::assertSame('U6', $bench->leading());
+        self::assertLessThan(0.65, $bench->share('U6'));
+        self::assertContains('probe U9.10', array_slice($proposed, 0, (int) array_search('replace U6', $proposed, true)), implode(', ', $proposed));
+        self::assertSame('MA5', $bench->record('probe', $apprentice->probed('U9.10', Situation::Running)['payload'])->record('probe', $apprentice->probed('U6.7', Situation::Running)['payload'])->leading());
+    }
 }

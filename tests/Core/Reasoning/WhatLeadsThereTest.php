@@ -503,4 +503,24 @@ final class WhatLeadsThereTest extends TestCase
         self::assertSame('U57', $touched->leading());
         self::assertLessThan(0.1, $touched->share('U56'));
     }
+
+    public function test_an_output_that_lets_go_and_floats_has_lost_its_pull_up(): void
+    {
+        // The trace breaks between the gate, which can only pull it down, and the resistor that takes it up.
+        $apprentice = new Apprentice(SickBench::with('halyard-16', new InjectedFault(FaultKind::OpenTrace, '/RESET', 'U1.18')));
+        $bench = Bench::with('halyard-16')->note('sign blank', 'run start-up nothing');
+        foreach (['U94', 'U56'] as $chip) {
+            $bench = $bench->record('pin-walk', $apprentice->walked($chip, Situation::FreeRun)['payload']);
+        }
+
+        self::assertSame('/RESET', $bench->leading());
+        self::assertLessThan(0.25, $bench->share('U56'));
+        self::assertNotContains('replace U56', array_slice($bench->proposed(), 0, 5));
+
+        $structure = Structure::of(Boards::shipped('halyard-16'));
+        $nets = Boards::shipped('halyard-16')->netlist->nets;
+        self::assertSame('RP1.2', $structure->pullOf($nets['/RESET']));
+        self::assertNull($structure->pullOf($nets['RST']), 'Its output takes it both ways.');
+        self::assertNull($structure->pullOf($nets['REFR']));
+    }
 }
