@@ -41,8 +41,9 @@ final readonly class OverlaySearch
                 $here = array_values(array_filter($slices, static fn (Slice $slice): bool => $slice->bank === $bank && isset($slice->range->when[$latch->ref])));
                 $beside = array_values(array_filter($slices, static fn (Slice $slice): bool => $slice->bank === $bank && ! isset($slice->range->when[$latch->ref])));
                 $over = $here === [] ? null : $this->laidOver($here[0]->range, $latch, $settings);
-                if ($over !== null && $this->isOverlaid($here, $beside)) {
-                    $found[] = ['finding' => $this->finding($latch, $over, $here), 'slices' => $here];
+                $tally = $over === null ? null : Tally::of($bank, $here);
+                if ($over !== null && $tally !== null && self::isOverlaid($tally, $beside)) {
+                    $found[] = ['finding' => $this->finding($latch, $over, $here[0]->range, $tally), 'slices' => $here];
                 }
             }
         }
@@ -64,68 +65,28 @@ final readonly class OverlaySearch
     }
 
     /**
-     * @param  list<Slice>  $here
      * @param  list<Slice>  $beside
      */
-    private function isOverlaid(array $here, array $beside): bool
+    private static function isOverlaid(Tally $here, array $beside): bool
     {
-        if (self::count($here) < self::FEW || self::count($beside) < self::FEW || self::wrong($here) < self::ALMOST_ALL * self::count($here)) {
+        if ($here->readings() < self::FEW || $here->wrong() < self::ALMOST_ALL * $here->readings()) {
             return false;
         }
-        $wrong = self::wrongBits($here);
-        $wrongBeside = self::wrongBits($beside);
-        $right = array_keys(array_filter($wrongBeside, static fn (int $times): bool => $times === 0));
-        $only = array_filter($right, static fn (int $line): bool => ($wrong[$line] ?? 0) > 0);
+        $around = Tally::of($here->bank, $beside);
+        $right = array_filter($around->bits, static fn (BitTally $bit): bool => $bit->failed() === 0);
+        $only = array_filter($right, static fn (BitTally $bit): bool => $here->bits[$bit->line]->failed() > 0);
 
-        return 2 * count($right) >= count($wrongBeside) && count($only) >= self::MOST * count($right);
+        return $around->readings() >= self::FEW && 2 * count($right) >= count($around->bits) && count($only) >= self::MOST * count($right);
     }
 
-    /**
-     * @param  list<Slice>  $slices
-     */
-    private static function count(array $slices): int
+    private function finding(Setting $latch, MapRange $over, MapRange $range, Tally $here): PatternFinding
     {
-        return array_sum(array_map(static fn (Slice $slice): int => $slice->count(), $slices));
-    }
-
-    /**
-     * @param  list<Slice>  $slices
-     */
-    private static function wrong(array $slices): int
-    {
-        return array_sum(array_map(static fn (Slice $slice): int => $slice->wrong(), $slices));
-    }
-
-    /**
-     * @param  list<Slice>  $slices
-     * @return array<int, int> data line => readings in which it was wrong
-     */
-    private static function wrongBits(array $slices): array
-    {
-        $wrong = [];
-        foreach ($slices as $slice) {
-            foreach (BitCounter::ones($slice->masked($slice->block->expected ^ $slice->block->read)) as $bit => $times) {
-                if (($slice->ownLines >> $bit) & 1) {
-                    $wrong[$slice->firstLine + $bit] = ($wrong[$slice->firstLine + $bit] ?? 0) + $times;
-                }
-            }
-        }
-
-        return $wrong;
-    }
-
-    /**
-     * @param  non-empty-list<Slice>  $here
-     */
-    private function finding(Setting $latch, MapRange $over, array $here): PatternFinding
-    {
-        $bank = $here[0]->bank;
-        $range = $here[0]->range;
+        $bank = $here->bank;
         $at = fn (int $address): string => Notation::format($address, $this->board->radix, $this->board->bus->addressWidth);
 
         return new PatternFinding(
-            Pattern::Overlaid, Scope::Bank, [$bank->name], $bank->lines(), [], self::wrong($here), self::count($here), 0.95, [], true,
-            self::wrong($here).' of '.self::count($here)." bytes from {$at($range->from)} to {$at($range->to)} are wrong while bank {$bank->name} is right beside them: it reads as if {$latch->ref} ({$latch->name}) stood at \"{$over->when[$latch->ref][0]}\", with the {$over->name} there.",
+            Pattern::Overlaid, Scope::Bank, [$bank->name], $bank->lines(), [], $here->wrong(), $here->readings(), 0.95, [], true,
+            "{$here->wrong()} of {$here->readings()} bytes from {$at($range->from)} to {$at($range->to)} are wrong while bank {$bank->name} is right beside them: it reads as if {$latch->ref} ({$latch->name}) stood at \"{$over->when[$latch->ref][0]}\", with the {$over->name} there.",
             latch: $latch->ref,
         );
     }

@@ -36,6 +36,17 @@ final class Tally
         }
     }
 
+    /**
+     * @param  list<Slice>  $slices
+     */
+    public static function of(Bank $bank, array $slices): self
+    {
+        $tally = new self($bank);
+        array_walk($slices, $tally->add(...));
+
+        return $tally;
+    }
+
     public function add(Slice $slice): void
     {
         $this->slices[] = $slice;
@@ -124,9 +135,7 @@ final class Tally
      */
     public function isWrongEverywhere(): bool
     {
-        $wrong = array_sum(array_map(static fn (Slice $slice): int => $slice->wrong(), $this->slices));
-
-        return $this->readings() >= self::MANY && $wrong >= (1.0 - self::HARDLY) * $this->readings();
+        return $this->readings() >= self::MANY && $this->wrong() >= (1.0 - self::HARDLY) * $this->readings();
     }
 
     /**
@@ -158,6 +167,12 @@ final class Tally
     public function readings(): int
     {
         return array_sum(array_map(static fn (Slice $slice): int => $slice->count(), $this->slices));
+    }
+
+    /** How many of them otherwise than they were written. */
+    public function wrong(): int
+    {
+        return array_sum(array_map(static fn (Slice $slice): int => $slice->wrong(), $this->slices));
     }
 
     private function unstableWithin(Slice $slice): void

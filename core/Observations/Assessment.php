@@ -202,8 +202,18 @@ final readonly class Assessment
         return new Outlook(
             $this->untried, $this->setAside,
             $out->problems[0] ?? '', $likeliest,
-            ProofPlan::of($board, $this->samples, $this->now, $confidence, $this->conclusion->nothingLeft()),
+            $this->proof($board, $confidence),
         );
+    }
+
+    /**
+     * What is still to be done before the repair is proved.
+     *
+     * @param  float  $confidence  wanted, 0 to 1
+     */
+    public function proof(BoardProfile $board, float $confidence): ProofPlan
+    {
+        return ProofPlan::of($board, $this->samples, $this->now, $confidence, $this->conclusion->nothingLeft());
     }
 
     /**

@@ -21,7 +21,7 @@ use SplPriorityQueue;
  * A report with a likelihood of its own (not noisy-OR) is asked for the sets of faults that touch it, each once.
  *
  * At most so many faults of a set are live; those that a repair has taken out of play are counted apart. Faults that
- * sets do not grow from are added once to each of the leading sets.
+ * sets do not grow from are added once to each of the leading sets, and of those in which all was repaired.
  *
  * Weights are logarithms relative to the empty set.
  */

@@ -248,7 +248,7 @@ final readonly class MemoryEvidence
         $strengths = array_fill_keys(array_map(static fn (Server $server): string => $server->chip, $this->board->banks[$finding->banks[0]]->serversIn('select')), self::SELECTS);
         $net = $this->board->netlist->nets[$latch] ?? null;
         if ($net !== null) {
-            $strengths = LineFaults::together($strengths, $lines->leadingTo($net, self::CONTENDS));
+            $strengths = LineFaults::together($strengths, $lines->standing($net, self::CONTENDS));
             unset($strengths[$this->board->processor->chip ?? '']); // It runs what wrote and read.
         }
 

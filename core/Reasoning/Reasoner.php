@@ -389,7 +389,7 @@ final readonly class Reasoner
             if ($own !== []) {
                 return min(0.99, max($own));
             }
-            $strength = max([$strength, ...array_values(array_intersect_key($seen->strengths, array_flip(array_map(SignalEvidence::leading(...), $at->outputs))))]);
+            $strength = max([$strength, ...array_values(array_intersect_key($seen->strengths, array_flip(array_map(SignalEvidence::feeding(...), $at->outputs))))]);
             if (array_filter($seen->strengths, static fn (float $strength, string $site): bool => str_starts_with($site, "{$at->seat}.") && str_ends_with($site, SignalEvidence::output('')), ARRAY_FILTER_USE_BOTH) !== []) {
                 return self::OTHER_CHANNEL * $strength;
             }

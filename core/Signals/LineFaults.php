@@ -88,24 +88,34 @@ final readonly class LineFaults
     public function upstream(string $ref, string $name, float $strength): array
     {
         $found = $this->netOf($ref, $name);
-        $strengths = array_map(static fn (int $stage): float => $strength * self::STAGE ** $stage, $found === null ? [] : $this->structure->upstreamOf($found[1]->name));
-        unset($strengths[$ref]);
 
-        return $found === null ? $strengths : self::together($strengths, $this->behind($found[1], $strength));
+        return $found === null ? [] : $this->feeding($found[1], $strength, $ref);
     }
 
     /**
-     * A line that stands at the wrong level: what drives it, what drives that, the line itself, and breaks before what
-     * listens to it.
+     * A line that stands at the wrong level: what feeds it, the line itself, and breaks before what listens to it.
      *
      * @return array<string, float>
      */
-    public function leadingTo(Net $net, float $strength): array
+    public function standing(Net $net, float $strength): array
     {
-        $strengths = array_map(static fn (int $stage): float => $strength * self::STAGE ** $stage, $this->structure->upstreamOf($net->name));
         $cut = array_map(fn (string $pin): array => $this->cutting($net, $pin, self::ALONG * $strength), array_values(array_diff($net->pins, $this->structure->driversOf($net))));
 
-        return self::together($strengths, [SignalEvidence::held($net->name) => self::HELD * $strength], $this->behind($net, $strength), ...$cut);
+        return self::together($this->feeding($net, $strength), [SignalEvidence::held($net->name) => self::HELD * $strength], ...$cut);
+    }
+
+    /**
+     * What drives a line, what drives that, and breaks on the way.
+     *
+     * @param  string  $but  a chip that is not meant
+     * @return array<string, float>
+     */
+    private function feeding(Net $net, float $strength, string $but = ''): array
+    {
+        $strengths = array_map(static fn (int $stage): float => $strength * self::STAGE ** $stage, $this->structure->upstreamOf($net->name));
+        unset($strengths[$but]);
+
+        return self::together($strengths, $this->behind($net, $strength));
     }
 
     /**

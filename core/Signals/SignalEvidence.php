@@ -351,9 +351,9 @@ final readonly class SignalEvidence
     }
 
     /** The position of an output from which a line comes further up, in strengths. */
-    public static function leading(string $pin): string
+    public static function feeding(string $pin): string
     {
-        return "{$pin} leads";
+        return "{$pin} feeds";
     }
 
     /** The output that one of these is about; null for another site. */
@@ -962,7 +962,7 @@ final readonly class SignalEvidence
         foreach (array_unique([...$drivers, ...array_merge(...$upstream)]) as $output) {
             $chip = Netlist::chipOf($output);
             if (($strengths[$chip] ?? 0.0) > 0.0) {
-                $at[in_array($output, $drivers, true) ? self::output($output) : self::leading($output)] = min(self::AT_OUTPUT, $strengths[$chip] / $this->shareOf($chip, $right));
+                $at[in_array($output, $drivers, true) ? self::output($output) : self::feeding($output)] = min(self::AT_OUTPUT, $strengths[$chip] / $this->shareOf($chip, $right));
             }
         }
 

@@ -14,7 +14,6 @@ use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Response;
 use Illuminate\Support\Str;
 use ZapTrace\Ledger\Ledger;
-use ZapTrace\Reasoning\ProofPlan;
 use ZapTrace\Record\JobState;
 use ZapTrace\Record\MarkdownRecord;
 use ZapTrace\Record\OwnerRecord;
@@ -85,7 +84,7 @@ final readonly class RecordController
         $board = $this->boards->find($job->board_slug);
         $assessment = $this->assessor->assess($job);
 
-        return OwnerRecord::of($assessment, $board, Ledger::of($assessment, $board, Ledger::prefix($job->machine)), ProofPlan::of($board, $assessment->samples, $assessment->now, $this->workshop->benchOf($job)->confidence, $assessment->conclusion->nothingLeft()));
+        return OwnerRecord::of($assessment, $board, Ledger::of($assessment, $board, Ledger::prefix($job->machine)), $assessment->proof($board, $this->workshop->benchOf($job)->confidence));
     }
 
     /**

@@ -33,7 +33,7 @@ final class RoundView
      */
     public static function of(Assessment $assessment, BoardProfile $board, Outlook $outlook, Ledger $ledger, Experience $experience): array
     {
-        $proof = $outlook->proof ?? ProofPlan::of($board, $assessment->samples, $assessment->now, 0.95, $assessment->conclusion->nothingLeft());
+        $proof = $outlook->proof ?? $assessment->proof($board, 0.95);
 
         return [
             'looks' => array_map(static fn (array $sample): array => ['site' => $sample['what']->site, 'finding' => $sample['what']->finding, 'observation' => $sample['observation']], Sample::of($assessment->samples, Seen::class)),

@@ -229,7 +229,7 @@ final class NothingGoodComesOutTest extends TestCase
 
         self::assertSame('prove', $steps[0]->action);
         self::assertStringContainsString('fills both banks', $steps[0]->sentence);
-        self::assertSame((float) ($cured->board()->findFunction('memory')?->minutes ?? 0.0), $steps[0]->minutes);
+        self::assertSame(3.0, $steps[0]->minutes);
     }
 
     public function test_a_bank_is_read_before_what_only_a_diagnostic_has_named_comes_out(): void

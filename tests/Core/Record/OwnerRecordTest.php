@@ -7,7 +7,6 @@ namespace Tests\Core\Record;
 use PHPUnit\Framework\TestCase;
 use Tests\Support\Bench;
 use ZapTrace\Ledger\Ledger;
-use ZapTrace\Reasoning\ProofPlan;
 use ZapTrace\Record\MarkdownRecord;
 use ZapTrace\Record\OwnerRecord;
 
@@ -50,6 +49,6 @@ final class OwnerRecordTest extends TestCase
     {
         $assessment = $bench->assess();
 
-        return OwnerRecord::of($assessment, $bench->board(), Ledger::of($assessment, $bench->board(), 'X'), ProofPlan::of($bench->board(), $assessment->samples, $assessment->now, 0.95, $assessment->conclusion->nothingLeft()));
+        return OwnerRecord::of($assessment, $bench->board(), Ledger::of($assessment, $bench->board(), 'X'), $assessment->proof($bench->board(), 0.95));
     }
 }
