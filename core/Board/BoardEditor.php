@@ -253,11 +253,36 @@ final readonly class BoardEditor
     }
 
     /**
+     * What several words of a line stand for; what is wrong with them is told of all at once.
+     *
+     * @template T
+     *
+     * @param  list<string>  $words
+     * @param  callable(string): T  $of
+     * @return list<T>
+     */
+    private static function each(array $words, callable $of): array
+    {
+        $problems = new ProblemList;
+        $found = [];
+        foreach ($words as $word) {
+            try {
+                $found[] = $of($word);
+            } catch (InputRejected $rejected) {
+                $problems->add('line', $rejected->problems[0]->sentence);
+            }
+        }
+        $problems->throwIfAny();
+
+        return $found;
+    }
+
+    /**
      * @param  list<string>  $pins
      */
     private function connect(stdClass $file, array $pins, string $net): void
     {
-        $pins = array_map(fn (string $pin): string => $this->pin($file, $pin), $pins);
+        $pins = self::each($pins, fn (string $pin): string => $this->pin($file, $pin));
         $nets = self::list($file, 'nets');
         foreach ($nets as $each) {
             $each->pins = implode(' ', array_filter(explode(' ', self::text($each, 'pins')), static fn (string $pin): bool => ! in_array($pin, $pins, true)));
@@ -308,12 +333,15 @@ final readonly class BoardEditor
      */
     private function bank(stdClass $file, string $name, array $refs): void
     {
+        $memory = self::each($refs, function (string $ref) use ($file): array {
+            $chip = self::find($file, 'chips', 'ref', $ref);
+
+            return [self::text($chip, 'ref'), $this->parts->find(self::text($chip, 'part'))->memory->bits ?? throw InputRejected::of('line', self::text($chip, 'ref').' is a '.self::text($chip, 'part').', which is no memory.')];
+        });
         $chips = [];
         $line = 0;
-        foreach ($refs as $ref) {
-            $chip = self::find($file, 'chips', 'ref', $ref);
-            $bits = $this->parts->find(self::text($chip, 'part'))->memory->bits ?? throw InputRejected::of('line', self::text($chip, 'ref').' is a '.self::text($chip, 'part').', which is no memory.');
-            $chips[] = (object) ['chip' => self::text($chip, 'ref'), 'lines' => array_map(static fn (int $bit): string => "D{$bit}", range($line, $line + $bits - 1))];
+        foreach ($memory as [$ref, $bits]) {
+            $chips[] = (object) ['chip' => $ref, 'lines' => array_map(static fn (int $bit): string => "D{$bit}", range($line, $line + $bits - 1))];
             $line += $bits;
         }
         if (! in_array($line, self::WIDTHS, true)) {
@@ -339,16 +367,11 @@ final readonly class BoardEditor
 
     private function codes(stdClass $file, string $id, string $reports, string $text): void
     {
-        $codes = [];
-        foreach (array_map(trim(...), explode(',', $text)) as $entry) {
-            if (preg_match('/^(\S+) ?= ?(\S+) (D\d+)$/i', $entry, $match) === 1) {
-                $codes[] = (object) ['code' => $match[1], 'bank' => $match[2], 'line' => strtoupper($match[3])];
-            } elseif (preg_match('/^(\S+) ?= ?(\S+)$/', $entry, $match) === 1) {
-                $codes[] = (object) ['code' => $match[1], 'sites' => [self::text(self::find($file, 'chips', 'ref', $match[2]), 'ref')]];
-            } else {
-                throw InputRejected::of('line', "\"{$entry}\" is no code. Write 1 = 0 D0 for a bank and a line, or 1 = u9 for a chip.");
-            }
-        }
+        $codes = self::each(array_map(trim(...), explode(',', $text)), static fn (string $entry): stdClass => match (true) {
+            preg_match('/^(\S+) ?= ?(\S+) (D\d+)$/i', $entry, $match) === 1 => (object) ['code' => $match[1], 'bank' => $match[2], 'line' => strtoupper($match[3])],
+            preg_match('/^(\S+) ?= ?(\S+)$/', $entry, $match) === 1 => (object) ['code' => $match[1], 'sites' => [self::text(self::find($file, 'chips', 'ref', $match[2]), 'ref')]],
+            default => throw InputRejected::of('line', "\"{$entry}\" is no code. Write 1 = 0 D0 for a bank and a line, or 1 = u9 for a chip."),
+        });
         $covers = array_values(array_map(static fn (stdClass $range): stdClass => (object) ['from' => $range->from ?? '', 'to' => $range->to ?? ''], array_filter(self::list($file, 'map'), static fn (stdClass $range): bool => self::text($range, 'kind') === 'ram')));
         if ($covers === []) {
             throw InputRejected::of('line', 'A diagnostic tests memory, and no range of it is drawn yet. Write bank 0: u9 u10 u11 u12 u13 u14 u15 u16, then range 0000-7FFF ram 0, then the codes.');

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Tests\Core\Board;
 
 use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\Attributes\TestWith;
 use PHPUnit\Framework\TestCase;
 use stdClass;
 use Tests\Support\Boards;
@@ -111,6 +112,26 @@ final class BoardEditorTest extends TestCase
             self::fail();
         } catch (InputRejected $rejected) {
             self::assertCount(3, $rejected->problems);
+        }
+    }
+
+    /**
+     * @param  list<string>  $sentences  how each begins
+     */
+    #[TestWith(['u1.77 U8.3 u1.1 u9.2 = MA1', ['U1 is a 6502 and has no pin 77', 'There is no U8', 'There is no u9']])]
+    #[TestWith(['bank 0: u1 u8 u9', ['U1 is a 6502, which is no memory', 'There is no u8', 'There is no u9']])]
+    #[TestWith(['codes test flashes: 1 = u8, nonsense', ['There is no u8', '"nonsense" is no code']])]
+    public function test_all_that_is_wrong_in_a_line_is_told_at_once(string $line, array $sentences): void
+    {
+        $board = self::draw('chip u1 6502 at 60,30');
+        try {
+            (new BoardEditor(Boards::parts()))->change($board, $line);
+            self::fail('It was taken.');
+        } catch (InputRejected $rejected) {
+            self::assertCount(count($sentences), $rejected->problems);
+            foreach ($sentences as $place => $begins) {
+                self::assertStringStartsWith($begins, $rejected->problems[$place]->sentence);
+            }
         }
     }
 
