@@ -143,13 +143,22 @@ final class Tally
      */
     public function countUnstable(): void
     {
+        $unstable = [];
         foreach ($this->slices as $i => $a) {
-            $this->unstableWithin($a);
-            // Quadratic in slices, of which there is one per dump: single readings are gathered into one.
+            $this->unstableWithin($a, $unstable);
+            // Quadratic in slices, of which there is one per dump: single readings that were typed together are one.
             for ($j = 0; $j < $i; $j++) {
                 $b = $this->slices[$j];
                 if ($a->firstLine === $b->firstLine && $a->held === $b->held) {
-                    $this->unstableBetween($a, $b);
+                    $this->unstableBetween($a, $b, $unstable);
+                }
+            }
+        }
+        // A cell that differed in many pairs of reads is one cell.
+        foreach ($unstable as $firstLine => $cells) {
+            foreach (BitCounter::ones(implode('', array_map(chr(...), $cells))) as $bit => $count) {
+                if (isset($this->bits[$firstLine + $bit])) {
+                    $this->bits[$firstLine + $bit]->unstable += $count;
                 }
             }
         }
@@ -175,7 +184,10 @@ final class Tally
         return array_sum(array_map(static fn (Slice $slice): int => $slice->wrong(), $this->slices));
     }
 
-    private function unstableWithin(Slice $slice): void
+    /**
+     * @param  array<int, array<int, int>>  $cells  data line of bit 0 => address in the bank => the bits that gave different answers; those of the slice are added
+     */
+    private function unstableWithin(Slice $slice, array &$cells): void
     {
         $block = $slice->block;
         if ($block->addresses === null) {
@@ -193,14 +205,14 @@ final class Tally
                 $failedLow |= ~$read & $expected;
                 $goodHigh |= $read & $expected;
             }
-            $unstable = (($failedHigh & $goodLow) | ($failedLow & $goodHigh)) & $slice->ownLines;
-            for ($bit = 0; $unstable >> $bit !== 0; $bit++) {
-                $this->bits[$slice->firstLine + $bit]->unstable += ($unstable >> $bit) & 1;
-            }
+            self::differ($cells, $slice, $offset, ($failedHigh & $goodLow) | ($failedLow & $goodHigh));
         }
     }
 
-    private function unstableBetween(Slice $a, Slice $b): void
+    /**
+     * @param  array<int, array<int, int>>  $cells  those that differ between the two are added
+     */
+    private function unstableBetween(Slice $a, Slice $b, array &$cells): void
     {
         if ($a->block->count() > $b->block->count()) {
             [$a, $b] = [$b, $a];
@@ -218,10 +230,8 @@ final class Tally
             $otherAnswer = substr($a->block->read, $at, $length) ^ substr($b->block->read, $bt, $length);
             $unstable = $sameQuestion & $otherAnswer;
             $mask = $a->mask === null ? $unstable : $unstable & substr($a->mask, $at, $length);
-            foreach (BitCounter::ones($mask) as $bit => $count) {
-                if (isset($this->bits[$a->firstLine + $bit])) {
-                    $this->bits[$a->firstLine + $bit]->unstable += $count;
-                }
+            for ($offset = strspn($mask, "\0"); $offset < $length; $offset += 1 + strspn($mask, "\0", $offset + 1)) {
+                self::differ($cells, $a, $at + $offset, ord($mask[$offset]));
             }
 
             return;
@@ -231,11 +241,19 @@ final class Tally
             if ($other === null || ! $a->owns($offset) || ! $b->owns($other)) {
                 continue;
             }
-            $unstable = ~(ord($a->block->expected[$offset]) ^ ord($b->block->expected[$other]))
-                & (ord($a->block->read[$offset]) ^ ord($b->block->read[$other])) & $a->ownLines;
-            for ($bit = 0; $unstable >> $bit !== 0; $bit++) {
-                $this->bits[$a->firstLine + $bit]->unstable += ($unstable >> $bit) & 1;
-            }
+            self::differ($cells, $a, $offset, ~(ord($a->block->expected[$offset]) ^ ord($b->block->expected[$other])) & (ord($a->block->read[$offset]) ^ ord($b->block->read[$other])));
+        }
+    }
+
+    /**
+     * @param  array<int, array<int, int>>  $cells
+     */
+    private static function differ(array &$cells, Slice $slice, int $offset, int $bits): void
+    {
+        $bits &= $slice->ownLines;
+        if ($bits !== 0) {
+            $address = $slice->bankAddressAt($offset);
+            $cells[$slice->firstLine][$address] = ($cells[$slice->firstLine][$address] ?? 0) | $bits;
         }
     }
 }

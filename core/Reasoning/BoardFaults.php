@@ -12,6 +12,7 @@ use ZapTrace\Board\Net;
 use ZapTrace\Board\Netlist;
 use ZapTrace\Board\RangeKind;
 use ZapTrace\Board\Server;
+use ZapTrace\Diagnostics\DiagnosticResult;
 use ZapTrace\Signals\LineFaults;
 use ZapTrace\Signals\SignalEvidence;
 use ZapTrace\Signals\Structure;
@@ -98,6 +99,9 @@ final class BoardFaults
     private const COMING = 0.1;
 
     private const PER_RUN = 0.5;
+
+    /** Kinds of evidence in which bits read otherwise than they were written, at one and the same place. */
+    private const READ_WRONG = ['high' => true, 'low' => true, 'places' => true, 'bank-places' => true];
 
     /** How surely two traces that touch are seen as two bits that follow each other. */
     private const TIED = 0.97;
@@ -274,7 +278,9 @@ final class BoardFaults
             $mode = $fault->mode;
             if (in_array($fault->kind, [SiteKind::Buffer, SiteKind::Multiplexer, SiteKind::Select, SiteKind::Strobe], true) && $fault->part !== null && $mode->perRun === 0.0 && ! isset($mode->relief['reseat'])) {
                 $id = "{$fault->id}, now and then";
-                $shows = array_map(static fn (float $strength): float => self::PER_RUN * $strength, $mode->shows);
+                // What reads wrong now and right then differs between reads.
+                $differs = $fault->lines !== null && count($fault->lines) === 1 ? 'unstable' : 'bank-unstable';
+                $shows = array_map(static fn (float $strength): float => self::PER_RUN * $strength, [...$mode->shows, $differs => max([0.0, ...array_intersect_key($mode->shows, self::READ_WRONG)])]);
                 $prior = self::COMING * $fault->prior;
                 $faults[$id] = new SuspectedFault($id, $fault->site, $fault->kind, new FailureMode($mode->cause, $mode->name, $prior, $shows, $mode->relief, $mode->under, self::PER_RUN, self::PER_RUN * $mode->crash, $mode->ofPlace, $mode->hides), $fault->banks, $fault->lines, $fault->addressLines, $fault->part, $fault->seat, $fault->assembly, $fault->onset, $prior, $fault->outputs);
             }
@@ -284,7 +290,8 @@ final class BoardFaults
     }
 
     /**
-     * Whether power-ons with the same parts in were clean, and others were not: what is left comes and goes, a crack too.
+     * Whether power-ons with the same parts in were clean, and others were not; or a diagnostic passed, and did not; or all of a
+     * bank gave different answers: what is left comes and goes, a crack too.
      *
      * @param  list<Evidence>  $evidence
      */
@@ -294,6 +301,18 @@ final class BoardFaults
         foreach ($failed === [] ? [] : $evidence as $seen) {
             if ($seen->kind === Evidence::CLEAN && array_filter($failed, static fn (Evidence $other): bool => $other->state->sameParts($seen->state)) !== []) {
                 return true;
+            }
+        }
+
+        if (array_filter($evidence, static fn (Evidence $seen): bool => $seen->abnormal && $seen->kind === 'bank-unstable') !== []) {
+            return true;
+        }
+        $runs = array_filter($evidence, static fn (Evidence $seen): bool => $seen->runs !== null);
+        foreach ($runs as $one) {
+            foreach (in_array(DiagnosticResult::PASS, $one->runs->results ?? [], true) ? $runs : [] as $other) {
+                if ($one->runs?->diagnostic === $other->runs?->diagnostic && array_diff($other->runs->results ?? [], [DiagnosticResult::PASS]) !== [] && $one->state->sameParts($other->state) && $one->state->settings->key() === $other->state->settings->key()) {
+                    return true;
+                }
             }
         }
 

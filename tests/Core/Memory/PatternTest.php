@@ -190,6 +190,21 @@ final class PatternTest extends TestCase
         self::assertSame('U14', Map::leading($board, $mapping));
     }
 
+    public function test_a_cell_that_differs_in_many_reads_is_one_cell(): void
+    {
+        $board = Boards::shipped('larkspur-64');
+        $set = new ReadingSet($board->bus);
+        foreach ([0x20, 0x00, 0x20, 0x00, 0x00] as $read) {
+            $set->addDump(0x6C00, str_repeat("\0", 8), str_repeat("\0", 3).chr($read).str_repeat("\0", 4));
+        }
+        $dumps = Map::set($board, $set);
+        $typed = Map::text($board, "6C03 00 20\n6C03 00 00\n6C03 00 20\n6C04 00 20\n6C04 00 00\n6C05 00 00");
+
+        self::assertSame(1, $dumps->bits['0'][5]->unstable);
+        self::assertSame(2, $typed->bits['0'][5]->unstable);
+        self::assertStringContainsString('at 2 addresses', $typed->findings[0]->sentence);
+    }
+
     public function test_two_dumps_that_differ_are_unstable_too(): void
     {
         $board = Boards::shipped('larkspur-64');

@@ -320,6 +320,29 @@ final class WhatLeadsThereTest extends TestCase
         self::assertSame([0.5], array_map(static fn (SuspectedFault $fault): float => $fault->mode->perRun, $now));
     }
 
+    public function test_where_a_diagnostic_passes_and_then_does_not_what_serves_the_memory_may_come_and_go(): void
+    {
+        $now = static fn (Bench $bench): array => array_values(array_filter($bench->assess()->conclusion->suspected, static fn (SuspectedFault $fault): bool => $fault->id === 'U14/dead or the wrong way, now and then'));
+        $fails = Bench::with('tamarisk-two')->note('sign blank')->record('diagnostic-run', ['diagnostic' => 'plug-in', 'result' => '1']);
+        $other = $fails->record('intervention', ['action' => 'exchange', 'site' => 'U21', 'result' => 'as-before'])->record('diagnostic-run', ['diagnostic' => 'plug-in', 'result' => 'pass']);
+        $both = $fails->record('diagnostic-run', ['diagnostic' => 'plug-in', 'result' => 'pass']);
+
+        self::assertSame([], $now($fails));
+        self::assertSame([], $now($other), 'With another part in it may be that.');
+        self::assertSame([0.5], array_map(static fn (SuspectedFault $fault): float => $fault->mode->perRun, $now($both)));
+        self::assertSame([], $now($fails->record('diagnostic-run', ['diagnostic' => 'plug-in', 'result' => '1'])));
+        self::assertNotSame([], $now($fails->read("4100 00 FF\n42A5 00 FF\n4A33 55 FF")->read("4100 00 00\n42A5 00 FF\n4A33 55 55")), 'All of a bank gave different answers.');
+    }
+
+    public function test_what_reads_wrong_now_and_right_then_is_not_ruled_out_by_reading_differently(): void
+    {
+        $bench = Bench::with('tamarisk-two')->note('sign blank')->record('diagnostic-run', ['diagnostic' => 'plug-in', 'result' => '1'])->record('diagnostic-run', ['diagnostic' => 'plug-in', 'result' => 'pass'])
+            ->read("4100 00 FF\n42A5 00 FF\n4A33 55 FF")->read("4100 00 00\n42A5 00 FF\n4A33 55 55")->read("4100 00 FF\n42A5 00 00\n4A33 55 FF");
+        $faults = $bench->assess()->conclusion->posterior->faults;
+
+        self::assertGreaterThan(3 * $faults['U14/dead or the wrong way'], $faults['U14/dead or the wrong way, now and then']);
+    }
+
     public function test_where_power_ons_come_and_go_a_crack_may_come_and_go_too(): void
     {
         $bench = Bench::with('halyard-16')->note('sign blank')->record('probe', ['pin' => 'U66.8', 'situation' => 'free-run', 'state' => 'silent', 'expected' => 'pulsing']);
