@@ -114,6 +114,7 @@ final readonly class Backup
         foreach (Capture::query()->where('state', 'waiting')->get()->all() as $capture) {
             DecodeCapture::dispatch($capture->id);
         }
+        Practice::compareAnew();
         $this->cache->clear();
 
         return ['jobs' => DB::table('repair_jobs')->count(), 'observations' => DB::table('observations')->count(), 'madeAt' => $madeAt];

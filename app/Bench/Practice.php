@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Bench;
 
+use App\Jobs\CompareWithAdvice;
 use App\Models\Capture;
 use App\Models\Job;
 use App\Models\PracticeRun;
@@ -23,15 +24,13 @@ use ZapTrace\Reasoning\Step;
 use ZapTrace\Reasoning\StepCosts;
 use ZapTrace\Reasoning\StepKnowledge;
 use ZapTrace\Reasoning\Workbench;
+use ZapTrace\Signals\Situation;
 
 /**
  * Machines that are broken for practice: instruments answer, and the observations go into the log of an ordinary job.
  */
 final readonly class Practice
 {
-    /** Power-ons that a step takes at most. */
-    private const SWITCHED_ON = 100;
-
     /** Letters of a step and of what was seen, as it is told at the end. */
     private const TOLD = 100;
 
@@ -123,7 +122,7 @@ final readonly class Practice
         return DB::transaction(function () use ($job, $run, $role, $content, $bench): Capture {
             $number = 1 + Capture::query()->where('job_id', $job->id)->where('role', $role)->count();
             $capture = Capture::whole($job, ($role === 'good' ? 'simulated good machine' : 'simulated start')." {$number}", $role, $content);
-            $this->keep($run, $bench, $this->knowledge->step('capture')['minutes']);
+            $this->keep($run, $bench, $this->knowledge->step('capture')['minutes'], null);
             $job->touch();
 
             return $capture;
@@ -137,10 +136,12 @@ final readonly class Practice
         }
     }
 
-    private function keep(PracticeRun $run, SimulatedBench $bench, float $minutes): void
+    private function keep(PracticeRun $run, SimulatedBench $bench, float $minutes, ?Situation $failingIn): void
     {
         $run->minutes += $minutes;
         $run->steps++;
+        $run->powered = $bench->powered();
+        $run->failing_in = $failingIn?->value;
         $run->acts = json_encode($bench->acts, JSON_THROW_ON_ERROR);
         $run->save();
     }
@@ -153,40 +154,78 @@ final readonly class Practice
         self::goesOn($run);
         $board = $this->boards->find($job->board_slug);
         $bench = $this->bench($board, $run);
-        $seen = $use(new Instruments($bench, new StepCosts($board, $this->parts, $this->knowledge, $this->recorder->moment($job)->state, Workbench::usual())));
-        DB::transaction(function () use ($job, $run, $seen, $bench): void {
+        $instruments = new Instruments($bench, new StepCosts($board, $this->parts, $this->knowledge, $this->recorder->moment($job)->state, Workbench::usual()), Situation::tryFrom($run->failing_in ?? ''));
+        $seen = $use($instruments);
+        DB::transaction(function () use ($job, $run, $seen, $bench, $instruments): void {
             $this->recorder->record($job, $seen['kind'], (object) json_decode(json_encode($seen['payload'], JSON_THROW_ON_ERROR), false));
-            $this->keep($run, $bench, $seen['minutes']);
+            $this->keep($run, $bench, $seen['minutes'], $instruments->failingIn());
         });
     }
 
     /**
-     * It is over: what was wrong, and how the product's own advice does on the same machine.
+     * It is over: what was wrong is told at once. How the product's own advice does on the same machine takes it minutes for
+     * some machines, and is worked out beside the server.
      */
     public function finish(Job $job, PracticeRun $run): void
     {
         if ($run->result !== null) {
             return;
         }
-        $board = $this->boards->find($job->board_slug);
-        $bench = $this->bench($board, $run);
-        $advice = $this->trial()->run($board, $run->seed, $run->difficulty, 'zap', faults: self::faults($run), workbench: $this->workshop->benchOf($job));
-        $run->result = json_encode([
+        $bench = $this->bench($this->boards->find($job->board_slug), $run);
+        $this->ended($job, $run, [
             'faults' => array_map(static fn (InjectedFault $fault): string => $fault->words(), self::faults($run)),
             'left' => array_map(static fn (InjectedFault $fault): string => $fault->words(), $bench->left()),
             'goodSoldered' => $bench->goodSoldered, 'goodPulled' => $bench->goodPulled,
-            'advice' => ['revived' => $advice->revived, 'steps' => count($advice->steps), 'minutes' => round($advice->minutes), 'goodSoldered' => $advice->goodSoldered, 'goodPulled' => $advice->goodPulled, 'told' => array_map(static fn (string $told): string => mb_strimwidth($told, 0, self::TOLD, '…'), $advice->steps)],
-        ], JSON_THROW_ON_ERROR);
+            'comparing' => true, 'advice' => null,
+        ]);
+        CompareWithAdvice::dispatch($run->id);
+    }
+
+    /** How the product's own advice does on the machine of a run that is over. */
+    public function compare(PracticeRun $run): void
+    {
+        $job = Job::query()->findOrFail($run->job_id);
+        $advice = $this->trial()->run($this->boards->find($job->board_slug), $run->seed, $run->difficulty, 'zap', faults: self::faults($run), workbench: $this->workshop->benchOf($job));
+        $this->compared($run, ['revived' => $advice->revived, 'steps' => count($advice->steps), 'minutes' => round($advice->minutes), 'goodSoldered' => $advice->goodSoldered, 'goodPulled' => $advice->goodPulled, 'told' => array_map(static fn (string $told): string => mb_strimwidth($told, 0, self::TOLD, '…'), $advice->steps)]);
+    }
+
+    /**
+     * @param  array<string, mixed>|null  $advice  null when it could not be worked out
+     */
+    public function compared(PracticeRun $run, ?array $advice): void
+    {
+        $result = (array) json_decode($run->result ?? '{}', true, 8, JSON_THROW_ON_ERROR);
+        $this->ended(Job::query()->findOrFail($run->job_id), $run, ['comparing' => false, 'advice' => $advice] + $result);
+    }
+
+    /** Comparisons that were under way when a back-up was made are begun anew. */
+    public static function compareAnew(): void
+    {
+        foreach (PracticeRun::query()->where('result', 'like', '%"comparing":true%')->pluck('id') as $run) {
+            CompareWithAdvice::dispatch($run);
+        }
+    }
+
+    /**
+     * @param  array<string, mixed>  $result
+     */
+    private function ended(Job $job, PracticeRun $run, array $result): void
+    {
+        $run->result = json_encode($result, JSON_THROW_ON_ERROR);
         $run->save();
         $job->touch();
     }
 
     private function bench(BoardProfile $board, PracticeRun $run): SimulatedBench
     {
-        // What was done comes out as it did; what comes and goes may be another way by now.
-        $bench = new SimulatedBench($board, self::faults($run), $run->seed, new LogicShelf, 0.0, self::SWITCHED_ON * $run->steps);
+        // What was done comes out as it did. What comes and goes may be another way by now, unless it was left on while it shows.
+        $bench = new SimulatedBench($board, self::faults($run), $run->seed, new LogicShelf, 0.0, $run->powered);
         foreach (self::acts($run) as $act) {
             $bench->do($act['action'], $act['site'], $act['detail']);
+        }
+
+        if ($run->failing_in !== null) {
+            $bench->leftOn();
         }
 
         return $bench;

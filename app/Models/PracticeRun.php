@@ -19,6 +19,8 @@ use Illuminate\Support\Carbon;
  * @property string $acts what was done to the machine so far, as JSON
  * @property float $minutes
  * @property int $steps
+ * @property int $powered how often it was switched on
+ * @property string|null $failing_in situation in which something was seen wrong, and it is on yet
  * @property string|null $result how it ended, as JSON; null while it is worked on
  * @property Carbon $created_at
  */
@@ -28,8 +30,8 @@ final class PracticeRun extends Model
 
     protected $dateFormat = 'Y-m-d H:i:s.v';
 
-    protected $fillable = ['job_id', 'seed', 'difficulty', 'faults', 'acts', 'minutes', 'steps', 'result'];
+    protected $fillable = ['job_id', 'seed', 'difficulty', 'faults', 'acts', 'minutes', 'steps', 'powered', 'failing_in', 'result'];
 
     /** @var array<string, string> */
-    protected $casts = ['seed' => 'integer', 'difficulty' => 'integer', 'minutes' => 'float', 'steps' => 'integer'];
+    protected $casts = ['seed' => 'integer', 'difficulty' => 'integer', 'minutes' => 'float', 'steps' => 'integer', 'powered' => 'integer'];
 }

@@ -29,13 +29,31 @@ final class Apprentice
 
     private const BASES = 12;
 
-    /** Something was seen wrong in this situation, and it is on yet. */
-    private ?Situation $failingIn = null;
-
     private ?Structure $structure = null;
 
-    public function __construct(private readonly SimulatedBench $bench)
+    /** What is looked at while it runs, without switching it off. */
+    private const WHILE_ON = ['read', 'function', 'watch', 'feel', 'rail', 'drop'];
+
+    /**
+     * @param  Situation|null  $failingIn  something was seen wrong in this situation, and it is on yet
+     */
+    public function __construct(private readonly SimulatedBench $bench, private ?Situation $failingIn = null)
     {
+    }
+
+    /** The situation in which something is wrong and the machine is left on; null when it is not. */
+    public function failingIn(): ?Situation
+    {
+        return $this->failingIn;
+    }
+
+    /** Switches it on anew, unless it fails now and can be left on for what is done next. */
+    public function switchOn(string $action, Situation $situation): void
+    {
+        if (! $this->staysOn($action, $situation)) {
+            $this->bench->powerOn();
+            $this->failingIn = null;
+        }
     }
 
     private function structure(): Structure
@@ -76,15 +94,12 @@ final class Apprentice
     {
         $bench = $this->bench;
         $foreseen = array_values(array_filter(array_column($step->outcomes, 'observation')));
-        if (! $this->staysOn($step, $this->situation($foreseen))) {
-            $bench->powerOn();
-            $this->failingIn = null;
-        }
+        $this->switchOn($step->action, $this->situation($foreseen));
         $site = $step->site;
         switch ($step->action) {
             case 'probe':
             case 'walk':
-                return $this->touched($step, $this->situation($foreseen));
+                return $this->touched($step->action, $site, $this->situation($foreseen));
             case 'continuity':
                 ['from' => $from, 'to' => $to] = $foreseen[0]['payload'] + ['from' => '', 'to' => ''];
 
@@ -166,25 +181,29 @@ final class Apprentice
     }
 
     /** What fails now is measured now, without a new start: it may not fail then. */
-    private function staysOn(Step $step, Situation $situation): bool
+    private function staysOn(string $action, Situation $situation): bool
     {
-        return match ($this->failingIn) {
-            null => false,
-            Situation::Running => $step->leavesItOn() || $step->action === 'drop',
-            default => $step->action === 'drop' || in_array($step->action, ['probe', 'walk'], true) && $situation === $this->failingIn,
+        return match (true) {
+            $this->failingIn === null => false,
+            in_array($action, ['probe', 'walk'], true) => $situation === $this->failingIn,
+            $this->failingIn === Situation::Running => in_array($action, self::WHILE_ON, true),
+            default => $action === 'drop',
         };
     }
 
     /**
+     * A pin, or all pins of a chip, while it is on.
+     *
+     * @param  string  $action  probe or walk
      * @return array{kind: string, payload: array<string, mixed>}
      */
-    private function touched(Step $step, Situation $situation): array
+    public function touched(string $action, string $site, Situation $situation): array
     {
-        if ($step->action === 'walk') {
-            $seen = $this->walked($step->site, $situation);
+        if ($action === 'walk') {
+            $seen = $this->walked($site, $situation);
             $isWrong = $seen['payload']['wrong'] !== [];
         } else {
-            $seen = $this->probed($step->site, $situation);
+            $seen = $this->probed($site, $situation);
             $expected = ProbeState::tryFrom($seen['payload']['expected']);
             $isWrong = $expected !== null && ! PinSeen::fits($expected, ProbeState::from($seen['payload']['state']));
         }
@@ -344,16 +363,27 @@ final class Apprentice
         // By now it has run for long enough to be warm.
         $this->bench->do('warm', SimulatedBench::ALL);
         $clean = is_int($first['payload']['clean'] ?? null) ? $first['payload']['clean'] : 1;
-        for ($run = 0; $run < $clean; $run++) {
+
+        return $this->switchedOn($clean);
+    }
+
+    /**
+     * It is switched on again and again until it fails, and is left on then.
+     *
+     * @return array{kind: string, payload: array{clean: int, failed?: int}}
+     */
+    public function switchedOn(int $times): array
+    {
+        for ($clean = 0; $clean < $times; $clean++) {
             $this->bench->powerOn();
             if (! $this->bench->works()) {
                 $this->failingIn = Situation::Running;
 
-                return ['kind' => 'power-ons', 'payload' => ['clean' => $run, 'failed' => 1]];
+                return ['kind' => 'power-ons', 'payload' => ['clean' => $clean, 'failed' => 1]];
             }
         }
 
-        return ['kind' => 'power-ons', 'payload' => ['clean' => $clean]];
+        return ['kind' => 'power-ons', 'payload' => ['clean' => $times]];
     }
 
     /**

@@ -25,11 +25,26 @@ final readonly class Instruments
 {
     public const ACTS = ['reseat', 'clean', 'exchange', 'replace', 'refit', 'wire', 'bridge', 'fix', 'set', 'unplug', 'plug', 'piggyback', 'warm', 'cool'];
 
+    /** Power-ons in a row, of a minute each, as long as all are clean. */
+    private const IN_A_ROW = 5;
+
     /** Minutes until the whole machine is warm, or cold. */
     private const TEMPERATE = 15.0;
 
-    public function __construct(private SimulatedBench $bench, private StepCosts $costs)
+    private Apprentice $apprentice;
+
+    /**
+     * @param  Situation|null  $failingIn  something was seen wrong in this situation, and the machine was left on
+     */
+    public function __construct(private SimulatedBench $bench, private StepCosts $costs, ?Situation $failingIn = null)
     {
+        $this->apprentice = new Apprentice($bench, $failingIn);
+    }
+
+    /** The situation in which something is wrong and the machine is left on; null when it is not. */
+    public function failingIn(): ?Situation
+    {
+        return $this->apprentice->failingIn();
     }
 
     /**
@@ -41,13 +56,13 @@ final readonly class Instruments
     public function use(string $instrument, array $with, Radix $radix): array
     {
         $board = $this->bench->board;
-        $apprentice = new Apprentice($this->bench);
-        $this->bench->powerOn();
+        $apprentice = $this->apprentice;
         $situation = Situation::tryFrom($with['situation'] ?? '') ?? Situation::Running;
+        $apprentice->switchOn($instrument === 'frequency' ? 'probe' : $instrument, $situation);
         $minutes = fn (string $step): float => $this->costs->knowledge->step($step)['minutes'];
         switch ($instrument) {
             case 'probe':
-                return self::seen($apprentice->probed($this->pin($with['pin'] ?? '', 'pin'), $situation), $minutes('probe'));
+                return self::seen($apprentice->touched('probe', $this->pin($with['pin'] ?? '', 'pin'), $situation), $minutes('probe'));
             case 'frequency':
                 $pin = $this->pin($with['pin'] ?? '', 'pin');
                 $expected = $this->bench->expected($pin, $situation);
@@ -56,7 +71,7 @@ final readonly class Instruments
             case 'walk':
                 $chip = $this->chip($with['chip'] ?? '');
 
-                return self::seen($apprentice->walked($chip, $situation), StepCosts::allPins($board->chips[$chip]));
+                return self::seen($apprentice->touched('walk', $chip, $situation), StepCosts::allPins($board->chips[$chip]));
             case 'continuity':
                 $from = $this->pin($with['from'] ?? '', 'from');
                 $to = $this->pin($with['to'] ?? '', 'to');
@@ -125,13 +140,9 @@ final readonly class Instruments
 
                 return ['kind' => 'condition', 'payload' => ['condition' => $warm ? 'warm' : 'cold'], 'minutes' => self::TEMPERATE];
             case 'power-ons':
-                $clean = 0;
-                for ($run = 0; $run < 5 && $this->bench->works(); $run++) {
-                    $clean++;
-                    $this->bench->powerOn();
-                }
+                $seen = $apprentice->switchedOn(self::IN_A_ROW);
 
-                return self::seen(['kind' => 'power-ons', 'payload' => $clean === 5 ? ['clean' => 5] : ['clean' => $clean, 'failed' => 1]], 5.0);
+                return self::seen($seen, (float) array_sum($seen['payload']));
         }
         if (! in_array($instrument, self::ACTS, true)) {
             throw InputRejected::of('instrument', "There is no instrument \"{$instrument}\" on this bench.");
@@ -153,7 +164,7 @@ final readonly class Instruments
             return $this->use('look-over', [], $this->bench->board->radix);
         }
 
-        $seen = (new Apprentice($this->bench))->take($step) ?? throw InputRejected::of('step', 'The practice bench cannot do this. Ask what else there is.');
+        $seen = $this->apprentice->take($step) ?? throw InputRejected::of('step', 'The practice bench cannot do this. Ask what else there is.');
 
         return self::seen($seen, Apprentice::minutes($step, $seen));
     }

@@ -152,6 +152,18 @@ final class SimulatedBench
         return array_filter($this->faults, static fn (InjectedFault $fault): bool => $fault->kind === FaultKind::OpenTrace && ($fault->at === $net || in_array($site, [$fault->detail, Netlist::chipOf($fault->detail)], true))) !== [];
     }
 
+    /** How often it was switched on so far. */
+    public function powered(): int
+    {
+        return $this->powered;
+    }
+
+    /** It was left on since it was last switched on: what came then, or went, is so yet. */
+    public function leftOn(): void
+    {
+        $this->machine = $this->started($this->powered);
+    }
+
     /** It is switched off and on again: what comes and goes may come, or go. */
     public function powerOn(): void
     {
@@ -539,7 +551,7 @@ final class SimulatedBench
     /** Whether it works while one chip is warmed, or cooled, by itself. */
     public function worksWith(string $ref, bool $warm): bool
     {
-        $this->machine = new Machine($this->board, $this->faults, $this->seed + 1000 * ++$this->powered, $this->shelf, $this->positions, $this->absent, $this->warm, [$ref => $warm]);
+        $this->machine = $this->started(++$this->powered, [$ref => $warm]);
         $works = $this->works();
         $this->machine = null;
 
@@ -613,7 +625,17 @@ final class SimulatedBench
 
     private function machine(): Machine
     {
-        return $this->machine ??= new Machine($this->board, $this->faults, $this->seed + 1000 * ++$this->powered, $this->shelf, $this->positions, $this->absent, $this->warm);
+        return $this->machine ??= $this->started(++$this->powered);
+    }
+
+    /**
+     * The machine as it is, switched on for the nth time.
+     *
+     * @param  array<string, bool>  $heated  chips that are warmed (true) or cooled (false) by themselves
+     */
+    private function started(int $time, array $heated = []): Machine
+    {
+        return new Machine($this->board, $this->faults, $this->seed + 1000 * $time, $this->shelf, $this->positions, $this->absent, $this->warm, $heated);
     }
 
     /**

@@ -89,6 +89,16 @@ final class BackupTest extends PhpUnitTestCase
         self::assertSame(['cancelled', 'failed'], $this->pdo()->query("SELECT state FROM captures WHERE name = 'start.vcd' ORDER BY id")->fetchAll(PDO::FETCH_COLUMN));
     }
 
+    public function test_a_comparison_that_was_under_way_is_begun_anew(): void
+    {
+        $this->pdo()->exec("INSERT INTO practice_runs (id, job_id, seed, difficulty, faults, acts, result) SELECT '01J0000000000000000000000P', id, 7, 1, '[]', '[]', '{\"faults\":[],\"left\":[],\"goodSoldered\":0,\"goodPulled\":0,\"comparing\":true,\"advice\":null}' FROM repair_jobs WHERE board_slug = 'larkspur-64' LIMIT 1");
+        $this->artisan('zap:backup', "{$this->folder}/all.zapbackup");
+        $this->artisan('zap:restore', "{$this->folder}/all.zapbackup");
+
+        $result = json_decode((string) $this->pdo()->query('SELECT result FROM practice_runs')->fetchColumn(), true);
+        self::assertSame([false, true], [$result['comparing'], is_array($result['advice'])]);
+    }
+
     public function test_a_backup_from_before_there_were_recordings_is_read(): void
     {
         $this->artisan('zap:backup', "{$this->folder}/all.zapbackup");

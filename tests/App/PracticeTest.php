@@ -4,7 +4,10 @@ declare(strict_types=1);
 
 namespace Tests\App;
 
+use App\Bench\Practice;
+use App\Jobs\CompareWithAdvice;
 use App\Models\PracticeRun;
+use Illuminate\Support\Facades\Queue;
 
 final class PracticeTest extends TestCase
 {
@@ -126,6 +129,57 @@ final class PracticeTest extends TestCase
         $practice = $this->postJson("api/jobs/{$id}/practice/finish")->assertOk()->json('job.practice');
         self::assertSame([], $practice['result']['left']);
         self::assertSame([count($taken), round($practice['minutes'])], [$practice['result']['advice']['steps'], (float) $practice['result']['advice']['minutes']], implode("\n", [...$taken, '', ...$practice['result']['advice']['told']]));
+    }
+
+    public function test_how_the_advice_does_is_worked_out_beside_and_what_was_wrong_told_at_once(): void
+    {
+        Queue::fake();
+        $id = $this->begin();
+        $ended = $this->postJson("api/jobs/{$id}/practice/finish")->assertOk();
+        $this->assertAnswers('JobResponse', $ended);
+        Queue::assertPushed(CompareWithAdvice::class, 1);
+        self::assertSame([true, null, 1], [$ended->json('job.practice.result.comparing'), $ended->json('job.practice.result.advice'), count($ended->json('job.practice.result.faults'))]);
+        $this->postJson("api/jobs/{$id}/practice/finish")->assertOk();
+        Queue::assertPushed(CompareWithAdvice::class, 1);
+
+        // It broke off: what was told stays, and nobody waits.
+        $run = PracticeRun::query()->where('job_id', $id)->firstOrFail();
+        (new CompareWithAdvice($run->id))->failed(null);
+        $after = $this->getJson("api/jobs/{$id}")->assertOk();
+        $this->assertAnswers('JobResponse', $after);
+        self::assertSame([false, null, $ended->json('job.practice.result.faults')], [$after->json('job.practice.result.comparing'), $after->json('job.practice.result.advice'), $after->json('job.practice.result.faults')]);
+        self::assertGreaterThan($ended->json('job.changedAt'), $after->json('job.changedAt'), 'Who looks at it hears of it.');
+
+        (new CompareWithAdvice('no-such'))->handle(app(Practice::class));
+        (new CompareWithAdvice('no-such'))->failed(null);
+        (new CompareWithAdvice($run->id))->handle(app(Practice::class));
+        self::assertTrue($this->getJson("api/jobs/{$id}")->json('job.practice.result.advice.revived'));
+    }
+
+    public function test_what_comes_and_goes_is_kept_on_between_instruments_while_it_shows(): void
+    {
+        $id = $this->begin();
+        $run = PracticeRun::query()->where('job_id', $id)->firstOrFail();
+        $run->faults = (string) json_encode([['kind' => 'holds-low', 'at' => 'U30.13', 'detail' => '', 'rate' => 0.5]]);
+        $run->save();
+        $take = fn (string $instrument, array $with = []) => $this->postJson("api/jobs/{$id}/practice/take", ['instrument' => $instrument, ...$with])->assertOk()->json('job');
+        do {
+            $job = $take('power-ons');
+        } while ($job['practice']['failingIn'] === null);
+        self::assertSame('running', $job['practice']['failingIn']);
+        for ($time = 0; $time < 6; $time++) {
+            $job = $take('probe', ['pin' => 'U30.13', 'situation' => 'running']);
+            self::assertStringNotContainsString('pulsing', last($job['log'])['title']);
+        }
+        $this->assertAnswers('JobResponse', $this->getJson("api/jobs/{$id}"));
+
+        // A good look after a new start: drawn anew each time, it is gone sooner or later.
+        $seen = [];
+        for ($time = 0; $time < 8; $time++) {
+            $seen[] = preg_match('/cured|works/', last($take('try')['log'])['title']);
+        }
+        self::assertEqualsCanonicalizing([0, 1], array_unique($seen));
+        self::assertNull($this->getJson("api/jobs/{$id}")->json('job.practice.failingIn'));
     }
 
     public function test_a_run_that_was_finished_before_steps_were_kept_is_shown(): void

@@ -81,6 +81,7 @@ final class SignalsRoundTest extends BrowserTestCase
 
     public function test_a_practice_run_is_worked_on_to_its_end(): void
     {
+        self::startWorker();
         $this->open('/practice');
         $this->waitForText('h1', 'Practice');
         $this->assertAccessible('practice');
@@ -92,7 +93,7 @@ final class SignalsRoundTest extends BrowserTestCase
         $this->clickButton('Do it');
         $this->waitForText('//main//*[@role="status"]', 'screen stays blank');
         $this->clickButton('Do it on the practice bench');
-        $this->waitForText('main', '2 steps');
+        $this->waitForText('main', '2 steps,');
         $this->choose('Instrument', 'walk');
         $this->field('Chip')->sendKeys('U1');
         $this->click('//main//button[.="Do it"]');
@@ -104,11 +105,12 @@ final class SignalsRoundTest extends BrowserTestCase
         $this->assertAccessible('the practice bench');
         $this->browser->manage()->timeouts()->implicitlyWait(0);
         $this->clickButton('Finish and tell me what was wrong');
-        for ($wait = 0; $wait < 6 && ! str_contains($this->find('main')->getText(), 'Nothing is left'); $wait++) {
-            sleep(5);
-        }
         $this->waitForText('main', 'Nothing is left: the machine is repaired');
         $this->waitForText('main', 'U1: dead');
+        for ($wait = 0; $wait < 12 && ! str_contains($this->find('main')->getText(), 'the advice alone'); $wait++) {
+            sleep(5);
+        }
+        $this->waitForText('//table[@aria-label="You and the advice"]', 'the advice alone');
         $this->assertAccessible('the end of a practice run');
     }
 

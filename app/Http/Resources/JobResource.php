@@ -93,10 +93,11 @@ final class JobResource
         $result = $run->result === null ? null : (array) json_decode($run->result, true, 8, JSON_THROW_ON_ERROR);
         if ($result !== null) {
             // Of runs that were finished earlier only how many steps there were was kept.
-            $result['advice'] = (array) ($result['advice'] ?? []) + ['told' => [], 'goodPulled' => null];
+            $result['advice'] = ($result['advice'] ?? null) === null ? null : (array) $result['advice'] + ['told' => [], 'goodPulled' => null];
+            $result += ['comparing' => false];
         }
 
-        return ['seed' => $run->seed, 'difficulty' => $run->difficulty, 'minutes' => $run->minutes, 'steps' => $run->steps, 'result' => $result];
+        return ['seed' => $run->seed, 'difficulty' => $run->difficulty, 'minutes' => $run->minutes, 'steps' => $run->steps, 'failingIn' => $run->failing_in, 'result' => $result];
     }
 
     /** What was withdrawn is not interpreted any more; its own words will do. */

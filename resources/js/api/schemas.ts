@@ -661,6 +661,10 @@ export interface Practice {
     difficulty: number;
     minutes: number;
     steps: number;
+    /**
+     * The situation in which something was seen wrong; the machine is on yet.
+     */
+    failingIn: 'running' | 'free-run' | 'reset' | 'as-found' | 'selecting' | null;
     result: PracticeResult | null;
 }
 export interface PracticeResult {
@@ -668,6 +672,10 @@ export interface PracticeResult {
     left: string[];
     goodSoldered: number;
     goodPulled: number;
+    /**
+     * The advice is at work on the same machine.
+     */
+    comparing: boolean;
     advice: {
         revived: boolean;
         steps: number;
@@ -675,7 +683,7 @@ export interface PracticeResult {
         goodSoldered: number;
         goodPulled: number | null;
         told: string[];
-    };
+    } | null;
 }
 export interface UnderstandResponse {
     understood: boolean;
@@ -1018,6 +1026,10 @@ export interface PracticeEntry {
     difficulty: number;
     minutes: number;
     steps: number;
+    /**
+     * The situation in which something was seen wrong; the machine is on yet.
+     */
+    failingIn: 'running' | 'free-run' | 'reset' | 'as-found' | 'selecting' | null;
     result: PracticeResult | null;
 }
 export interface DrawingResponse {

@@ -5,6 +5,7 @@ import { useFinishPractice, useTake } from '../api/queries';
 import type { Board, Job, PracticeResult } from '../api/schemas';
 import { StageHead } from '../job/Entries';
 import { Button, Field, ProblemList, TextInput } from '../ui';
+import { count } from '../ui/numbers';
 
 type Instrument = {
     label: string;
@@ -54,6 +55,8 @@ const groups: Record<string, Record<string, Instrument>> = {
     },
 };
 
+const situations: Record<string, string> = { running: 'running its ROM', 'free-run': 'free run', reset: 'reset held' };
+
 const instruments: Record<string, Instrument> = Object.assign({}, ...Object.values(groups));
 
 /** The instruments of the practice bench, and the end of it. */
@@ -86,8 +89,8 @@ export default function PracticeStage({ job, board }: { job: Job; board: Board }
     return (
         <div className="flex flex-col gap-4">
             <StageHead title="Practice bench">
-                {practice.steps} steps, {Math.round(practice.minutes)} minutes so far. Every instrument answers; what it says goes into the
-                log.
+                {count(practice.steps, 'step', 'steps')}, {count(Math.round(practice.minutes), 'minute', 'minutes')} so far. Every
+                instrument answers; what it says goes into the log.
             </StageHead>
             {practice.result ? (
                 <Ending result={practice.result} steps={practice.steps} minutes={practice.minutes} />
@@ -169,9 +172,11 @@ export default function PracticeStage({ job, board }: { job: Job; board: Board }
                             <Field label="Situation">
                                 {(id) => (
                                     <select id={id} value={situation} onChange={(event) => setSituation(event.target.value)}>
-                                        <option value="running">running its ROM</option>
-                                        <option value="free-run">free run</option>
-                                        <option value="reset">reset held</option>
+                                        {Object.entries(situations).map(([name, words]) => (
+                                            <option key={name} value={name}>
+                                                {words}
+                                            </option>
+                                        ))}
                                     </select>
                                 )}
                             </Field>
@@ -191,13 +196,19 @@ export default function PracticeStage({ job, board }: { job: Job; board: Board }
                             ))}
                         </p>
                     )}
+                    {practice.failingIn && (
+                        <p>
+                            <strong>It is on, and it fails now</strong> ({situations[practice.failingIn] ?? 'as it was found'}). What is
+                            looked at next like that is looked at without a new start: a fault that comes and goes stays as it is.
+                        </p>
+                    )}
                     <p className="text-soft">
                         The next step on the right can be taken with one click there. When you are sure that nothing is left, finish: the
                         faults are told, and how the advice does on the same machine.
                     </p>
                     <div>
                         <Button disabled={finish.isPending} onClick={() => finish.mutate()}>
-                            {finish.isPending ? 'Looking at how the advice does…' : 'Finish and tell me what was wrong'}
+                            Finish and tell me what was wrong
                         </Button>
                     </div>
                 </>
@@ -207,6 +218,14 @@ export default function PracticeStage({ job, board }: { job: Job; board: Board }
 }
 
 function Ending({ result, steps, minutes }: { result: PracticeResult; steps: number; minutes: number }) {
+    const { advice } = result;
+    const rows: [string, string | number, string | number | undefined][] = [
+        ['repaired', result.left.length === 0 ? 'yes' : 'no', advice ? (advice.revived ? 'yes' : 'no') : undefined],
+        ['steps', steps, advice?.steps],
+        ['minutes', Math.round(minutes), advice?.minutes],
+        ['good soldered parts removed', result.goodSoldered, advice?.goodSoldered],
+        ['good socketed parts pulled', result.goodPulled, advice?.goodPulled ?? ''],
+    ];
     return (
         <section aria-label="How it ended" className="flex flex-col gap-3">
             <p className={result.left.length === 0 ? 'border-l-4 border-green pl-3 text-lg' : 'border-l-4 border-red pl-3 text-lg'}>
@@ -220,32 +239,33 @@ function Ending({ result, steps, minutes }: { result: PracticeResult; steps: num
                     <tr className="text-left text-[13px] text-soft">
                         <td />
                         <th className="font-normal">you</th>
-                        <th className="font-normal">the advice alone</th>
+                        {advice && <th className="font-normal">the advice alone</th>}
                     </tr>
                 </thead>
                 <tbody>
-                    {[
-                        ['repaired', result.left.length === 0 ? 'yes' : 'no', result.advice.revived ? 'yes' : 'no'],
-                        ['steps', steps, result.advice.steps],
-                        ['minutes', Math.round(minutes), result.advice.minutes],
-                        ['good soldered parts removed', result.goodSoldered, result.advice.goodSoldered],
-                        ['good socketed parts pulled', result.goodPulled, result.advice.goodPulled ?? ''],
-                    ].map(([what, you, advice]) => (
+                    {rows.map(([what, you, alone]) => (
                         <tr key={what} className="border-t border-rule">
                             <td className="py-1">{what}</td>
                             <td className="font-mono">{you}</td>
-                            <td className="font-mono">{advice}</td>
+                            {advice && <td className="font-mono">{alone}</td>}
                         </tr>
                     ))}
                 </tbody>
             </table>
-            {result.advice.told.length > 0 && (
+            {!advice && (
+                <p role="status">
+                    {result.comparing
+                        ? 'The advice is at work on the same machine: that takes from a few seconds to a few minutes, and then stands beside yours.'
+                        : 'The advice did not come to an end on this machine: there is nothing to hold yours against.'}
+                </p>
+            )}
+            {advice && advice.told.length > 0 && (
                 <details>
                     <summary className="min-h-6 cursor-pointer underline underline-offset-2">
                         What the advice did, and what was seen
                     </summary>
                     <ol className="mt-2 list-decimal pl-9 font-mono text-[13px] marker:text-soft">
-                        {result.advice.told.map((told, place) => (
+                        {advice.told.map((told, place) => (
                             <li key={place} className="break-words border-b border-rule py-0.5">
                                 {told}
                             </li>

@@ -20,6 +20,7 @@ use ZapTrace\Reasoning\MachineState;
 use ZapTrace\Reasoning\Step;
 use ZapTrace\Reasoning\StepCosts;
 use ZapTrace\Reasoning\Workbench;
+use ZapTrace\Signals\Situation;
 
 /**
  * Faults that come and go are looked at while they show; what a machine does is asked again once it does more.
@@ -97,6 +98,52 @@ final class WhatFailsNowTest extends TestCase
             $read = $apprentice->take(self::step($log, 'read bank 1'))['payload']['text'] ?? '';
             self::assertSame('U34', $log->read($read)->leading());
         }
+    }
+
+    public function test_a_machine_that_was_left_on_is_as_it_was_and_one_that_is_switched_on_anew_is_drawn_anew(): void
+    {
+        $board = Boards::shipped('larkspur-64');
+        $set = static fn (int $seed, int $powered = 0): SimulatedBench => new SimulatedBench($board, [new InjectedFault(FaultKind::HoldsLow, 'U30.13', rate: 0.5)], $seed, new LogicShelf, 0.0, $powered);
+        $shows = static fn (SimulatedBench $bench): string => $bench->probe('U30.13', Situation::FreeRun)->value;
+        $again = $other = 0;
+        for ($seed = 1; $seed <= 16; $seed++) {
+            $bench = $set($seed);
+            $bench->powerOn();
+            $seen = $shows($bench);
+            $later = $set($seed, $bench->powered());
+            $later->leftOn();
+            self::assertSame($seen, $shows($later), "{$seed}");
+            $later->powerOn();
+            $shows($later) === $seen ? $again++ : $other++;
+        }
+        self::assertGreaterThan(3, min($again, $other));
+    }
+
+    public function test_what_an_instrument_sees_wrong_stays_as_it_is_until_something_is_done_to_it(): void
+    {
+        $bench = new SimulatedBench(Boards::shipped('larkspur-64'), [new InjectedFault(FaultKind::HoldsLow, 'U30.13', rate: 0.5)], 3, new LogicShelf, 0.0);
+        $instruments = new Instruments($bench, new StepCosts($bench->board, Boards::parts(), Boards::steps(), new MachineState(Settings::of($bench->board)), Workbench::usual()));
+        $probe = static fn (string $situation): mixed => $instruments->use('probe', ['pin' => 'U30.13', 'situation' => $situation], $bench->board->radix)['payload']['state'] ?? null;
+        for ($time = 0; $time < 20 && $probe('free-run') === 'pulsing'; $time++) {
+            self::assertNull($instruments->failingIn(), 'What is right may be right by chance.');
+        }
+        self::assertSame(Situation::FreeRun, $instruments->failingIn());
+        $powered = $bench->powered();
+        for ($time = 0; $time < 8; $time++) {
+            self::assertNotSame('pulsing', $probe('free-run'));
+        }
+        self::assertSame('line-drop', $instruments->use('drop', ['pin' => 'U30.13'], $bench->board->radix)['kind']);
+        self::assertSame($powered, $bench->powered());
+
+        $probe('running'); // The ROM goes back in, with the power off.
+        self::assertSame($powered + 1, $bench->powered());
+        while ($instruments->failingIn() === null) {
+            $seen = $instruments->use('power-ons', [], $bench->board->radix);
+            self::assertSame((float) ($seen['payload']['clean'] + ($seen['payload']['failed'] ?? 0)), $seen['minutes']);
+        }
+        self::assertSame(Situation::Running, $instruments->failingIn());
+        $instruments->use('reseat', ['site' => 'U2'], $bench->board->radix);
+        self::assertNull($instruments->failingIn());
     }
 
     public function test_a_proof_that_fails_takes_no_longer_than_it_ran(): void
