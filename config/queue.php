@@ -7,7 +7,7 @@ return [
     'default' => env('QUEUE_CONNECTION', 'database'),
     'connections' => [
         'sync' => ['driver' => 'sync'],
-        'database' => ['driver' => 'database', 'connection' => null, 'table' => 'queued', 'queue' => 'default', 'retry_after' => 900, 'after_commit' => true],
+        'database' => ['driver' => 'database', 'connection' => null, 'table' => 'queued', 'queue' => 'default', 'retry_after' => 4000, 'after_commit' => true],
     ],
     'failed' => ['driver' => 'null'],
 ];

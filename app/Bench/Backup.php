@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace App\Bench;
 
-use App\Jobs\DecodeCapture;
 use App\Models\Capture;
 use Illuminate\Contracts\Cache\Repository;
 use Illuminate\Support\Carbon;
@@ -109,12 +108,7 @@ final readonly class Backup
         }
         // Those that were on their way: one that has come is decoded, one that has not will not go on coming.
         Capture::query()->where('state', 'uploading')->update(['state' => 'cancelled']);
-        Capture::query()->where('state', 'decoding')->update(['state' => 'waiting']);
-        /** @var Capture $capture */
-        foreach (Capture::query()->where('state', 'waiting')->get()->all() as $capture) {
-            DecodeCapture::dispatch($capture->id);
-        }
-        Practice::compareAnew();
+        Unfinished::begin();
         $this->cache->clear();
 
         return ['jobs' => DB::table('repair_jobs')->count(), 'observations' => DB::table('observations')->count(), 'madeAt' => $madeAt];

@@ -198,14 +198,6 @@ final readonly class Practice
         $this->ended(Job::query()->findOrFail($run->job_id), $run, ['comparing' => false, 'advice' => $advice] + $result);
     }
 
-    /** Comparisons that were under way when a back-up was made are begun anew. */
-    public static function compareAnew(): void
-    {
-        foreach (PracticeRun::query()->where('result', 'like', '%"comparing":true%')->pluck('id') as $run) {
-            CompareWithAdvice::dispatch($run);
-        }
-    }
-
     /**
      * @param  array<string, mixed>  $result
      */

@@ -21,9 +21,9 @@ final class CompareWithAdvice implements ShouldQueue
     use InteractsWithQueue;
     use Queueable;
 
-    public int $tries = 2;
+    public int $tries = 1;
 
-    public int $timeout = 840;
+    public int $timeout = 3600;
 
     public function __construct(private readonly string $run)
     {

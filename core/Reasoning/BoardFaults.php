@@ -180,6 +180,7 @@ final class BoardFaults
             $faults->nets($bank);
         }
         $faults->servers();
+        $faults->beyondTheirBanks();
         $faults->links();
         $faults->assemblies();
         $faults->others();
@@ -1072,6 +1073,26 @@ final class BoardFaults
                     }
                 } else {
                     $this->add($site, $kind, $mode, $banks, $data === [] ? null : $data, $role === 'multiplexer' && $addresses !== [] ? $addresses : null);
+                }
+            }
+        }
+    }
+
+    /**
+     * Outputs of what selects or strobes a bank that lead to another bank too, as a write line of two does: stuck, they are lost
+     * to both, and the part is well otherwise.
+     */
+    private function beyondTheirBanks(): void
+    {
+        foreach ($this->ofSeat as $ref => $modes) {
+            $dead = $modes['dead'] ?? [];
+            $banks = array_merge([], ...array_map(static fn (SuspectedFault $fault): array => $fault->banks ?? [], $dead));
+            if ($banks === [] || ! in_array($dead[0]->kind, [SiteKind::Select, SiteKind::Strobe], true) || ! isset($this->board->chips[$ref])) {
+                continue;
+            }
+            foreach ($this->aloneToMemory($this->board->chips[$ref], $dead[0]->mode, []) as $output => $alone) {
+                if (array_diff($alone['banks'] ?? [], $banks) !== []) {
+                    $this->add((string) $ref, $dead[0]->kind, $alone['mode'], $alone['banks'], $alone['lines'], $alone['addresses'], (string) Netlist::numberOf($output), share: $alone['share'], outputs: [$output]);
                 }
             }
         }

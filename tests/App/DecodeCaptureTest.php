@@ -7,7 +7,9 @@ namespace Tests\App;
 use App\Bench\BoardShelf;
 use App\Jobs\DecodeCapture;
 use App\Models\Capture;
+use Illuminate\Support\Facades\Artisan;
 use Illuminate\Support\Facades\DB;
+use Illuminate\Support\Facades\Queue;
 use Tests\Support\Boards;
 use ZapTrace\Bench\Machine;
 
@@ -99,6 +101,17 @@ final class DecodeCaptureTest extends TestCase
 
         self::assertSame('failed', $capture->refresh()->state);
         self::assertStringContainsString('Try it again', (string) $capture->problems);
+    }
+
+    public function test_what_was_under_way_when_the_server_was_stopped_is_begun_anew(): void
+    {
+        [$decoding, $waiting, $cancelled] = array_map(fn (string $state): Capture => tap($this->waiting('x', "{$state}.vcd"), static fn (Capture $capture) => $capture->update(['state' => $state])), ['decoding', 'waiting', 'cancelled']);
+        DB::table('queued')->insert(['queue' => 'default', 'payload' => '{}', 'attempts' => 1, 'reserved_at' => time(), 'available_at' => time(), 'created_at' => time()]);
+        Queue::fake();
+        self::assertSame(0, Artisan::call('zap:resume'));
+
+        Queue::assertPushed(DecodeCapture::class, 2);
+        self::assertSame(['waiting', 'waiting', 'cancelled', 0], [$decoding->refresh()->state, $waiting->refresh()->state, $cancelled->refresh()->state, DB::table('queued')->count()]);
     }
 
     private function decoded(string $contents, string $name = 'a.vcd'): Capture

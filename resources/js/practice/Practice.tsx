@@ -76,26 +76,28 @@ export default function Practice() {
                         <table className="w-full text-[15px]">
                             <thead>
                                 <tr className="text-left text-[13px] text-soft">
-                                    <th className="font-normal">machine</th>
-                                    <th className="font-normal">board</th>
-                                    <th className="font-normal">steps</th>
-                                    <th className="font-normal">minutes</th>
-                                    <th className="font-normal">good parts out</th>
-                                    <th className="font-normal">what was wrong</th>
+                                    {['machine', 'board', 'steps', 'minutes', 'good parts out'].map((head) => (
+                                        <th key={head} className="pr-5 align-bottom font-normal">
+                                            {head}
+                                        </th>
+                                    ))}
+                                    <th className="align-bottom font-normal">what was wrong</th>
                                 </tr>
                             </thead>
                             <tbody>
                                 {practice.data?.runs.map((run) => (
                                     <tr key={run.job} className="border-t border-rule align-baseline">
-                                        <td className="py-1">
+                                        <td className="whitespace-nowrap py-1 pr-5">
                                             <Link to={`/jobs/${run.job}/practice`} className="font-semibold underline underline-offset-2">
                                                 {run.machine}
                                             </Link>
                                         </td>
-                                        <td>{run.board}</td>
-                                        <td className="font-mono">{run.steps}</td>
-                                        <td className="font-mono">{Math.round(run.minutes)}</td>
-                                        <td className="font-mono">{run.result ? run.result.goodSoldered + run.result.goodPulled : ''}</td>
+                                        <td className="whitespace-nowrap pr-5">{run.board}</td>
+                                        <td className="pr-5 font-mono">{run.steps}</td>
+                                        <td className="pr-5 font-mono">{Math.round(run.minutes)}</td>
+                                        <td className="pr-5 font-mono">
+                                            {run.result ? run.result.goodSoldered + run.result.goodPulled : ''}
+                                        </td>
                                         <td>
                                             {run.result
                                                 ? (run.result.left.length === 0 ? '✓ ' : '✗ ') + run.result.faults.join('; ')

@@ -267,4 +267,21 @@ final class OutputsAndLinesTest extends TestCase
         self::assertContains('wire /ROMCS', $open->proposed());
         self::assertSame('reseat U2', $open->proposed()[0], implode(', ', $open->proposed()));
     }
+
+    public function test_a_write_line_of_two_banks_is_lost_to_both_when_its_output_is_stuck(): void
+    {
+        // /WEU at U60.8 is stuck low: all that is read of its byte floats, in the bank that U60 strobes and in the other.
+        $sick = SickBench::with('halyard-16', new InjectedFault(FaultKind::OutputLow, 'U60.8'));
+        $bench = Bench::with('halyard-16')->note('sign blank')->record('diagnostic-run', ['diagnostic' => 'start-up', 'result' => 'U48 U49 U50 U51 U52 U53 U54 U55'])->read(SickBench::swept($sick, 'riser'));
+
+        self::assertGreaterThan(0.05, $bench->share('U60'));
+        foreach (['U66', 'U87'] as $chip) {
+            $bench = $bench->record('pin-walk', (new Apprentice($sick))->walked($chip, Situation::Running)['payload']);
+        }
+        self::assertSame('U66', $bench->leading());
+        $next = $bench->steps()[0];
+        self::assertSame('walk', $next->action, 'The buffer is likelier, and takes half an hour.');
+        $seen = (new Apprentice($sick))->take($next) ?? [];
+        self::assertSame('U60', $bench->record($seen['kind'] ?? '', $seen['payload'] ?? [])->leading());
+    }
 }
