@@ -48,6 +48,9 @@ final class DiagnosisSearch
     /** How many leading sets the other live faults are added to, and how many of those in which all was repaired. */
     private const LEADING = 12;
 
+    /** How many of the latter are kept until the leading ones are told from the others. */
+    private const KEPT = 1000;
+
     /** So many times as much as the leading sets all the others may weigh. */
     private const BEHIND = 20.0;
 
@@ -69,11 +72,14 @@ final class DiagnosisSearch
     /** @var list<string> */
     private array $siteOf = [];
 
-    /** @var list<list<array{int, float}>> fault => its findings with 1 - strength */
+    /** @var list<list<array{int, float, int}>> fault => its findings with 1 - strength, and its group in faultsOf */
     private array $findingsOf = [];
 
-    /** @var array<int, list<array{float, list<int>}>> finding => 1 - strength, and the faults that show in it so */
+    /** @var array<int, array<int, array{float, list<int>}>> finding => 1 - strength, and the faults that show in it so */
     private array $faultsOf = [];
+
+    /** @var array<int, array<int, array<int, array{float, list<int>}>>> place => finding => faultsOf, those after the place alone */
+    private array $faultsAfter = [];
 
     /** @var array<string, true> candidates that are outshone */
     private array $beside = [];
@@ -98,6 +104,15 @@ final class DiagnosisSearch
 
     /** @var array<int, array<int, list<int>>> outcome => class => those of them that need no other to grow */
     private array $free = [];
+
+    /** @var array<int, array<int, array<int, list<int>>>> place => outcome => touching, those after the place alone */
+    private array $touchingAfter = [];
+
+    /** @var array<int, array<int, array<int, list<int>>>> place => outcome => free, those after the place alone */
+    private array $freeAfter = [];
+
+    /** @var array<int, array<string, array<int, float>>> outcome => set of classes => one class more => logarithm of the chance of that set */
+    private array $knownWith = [];
 
     /** @var array<string, true> faults that others grow with */
     private array $keys = [];
@@ -223,7 +238,8 @@ final class DiagnosisSearch
         $this->constant = [];
         $this->slope = [];
         $this->outcomes = [];
-        $this->known = [];
+        $this->known = $this->knownWith = [];
+        $this->faultsAfter = $this->touchingAfter = $this->freeAfter = [];
         $showing = [];
         $touched = [];
         foreach ($network->findings as $number => $finding) {
@@ -308,17 +324,14 @@ final class DiagnosisSearch
                     $this->free[$number][$class][] = $place;
                 }
             }
-            $this->findingsOf[] = $showing[$candidates[$old]->id] ?? [];
-            foreach ($this->findingsOf[$place] as [$number, $rest]) {
-                $key = (int) round($rest * 1e15);
-                $alike[$number][$key] ??= [$rest, []];
-                $alike[$number][$key][1][] = $place;
+            // Most faults show in a finding as strongly as others do: what one of them gains they all gain.
+            $this->findingsOf[$place] = [];
+            foreach ($showing[$candidates[$old]->id] ?? [] as [$number, $rest]) {
+                $group = $alike[$number][(int) round($rest * 1e15)] ??= count($alike[$number] ?? []);
+                $this->faultsOf[$number][$group] ??= [$rest, []];
+                $this->faultsOf[$number][$group][1][] = $place;
+                $this->findingsOf[$place][] = [$number, $rest, $group];
             }
-        }
-
-        // Most faults show in a finding as strongly as others do: what one of them gains they all gain.
-        foreach ($alike as $number => $groups) {
-            $this->faultsOf[$number] = array_values($groups);
         }
 
         return array_values($gains);
@@ -523,12 +536,17 @@ final class DiagnosisSearch
             $now = $this->with($number, $before, $class);
             $sets[$number] = $now;
             $shift = $this->outcome($number, $before) - $this->outcome($number, $now);
-            foreach ($open ? $this->touching[$number] : $this->free[$number] as $other => $places) {
-                $change = $shift + $this->outcome($number, $this->with($number, $now, $other)) - $this->outcome($number, $this->with($number, $before, $other));
+            $later = $open ? $this->touchingAfter[$after][$number] ??= self::after($after, $this->touching[$number]) : $this->freeAfter[$after][$number] ??= self::after($after, $this->free[$number]);
+            $withNow = $this->knownWith[$number][$now] ?? [];
+            $withBefore = $this->knownWith[$number][$before] ?? [];
+            foreach ($later as $other => $places) {
+                $change = $shift + ($withNow[$other] ??= $this->outcome($number, $this->with($number, $now, $other))) - ($withBefore[$other] ??= $this->outcome($number, $this->with($number, $before, $other)));
                 foreach ($places as $place) {
                     $gain[$place] += $change;
                 }
             }
+            $this->knownWith[$number][$now] = $withNow;
+            $this->knownWith[$number][$before] = $withBefore;
         }
         foreach ($this->findingsOf[$fault] as [$finding, $rest]) {
             $constant = $this->constant[$finding];
@@ -537,7 +555,7 @@ final class DiagnosisSearch
             $now = $before * $rest;
             $q[$finding] = $now;
             $scale = max($constant + $slope * $before, self::IMPOSSIBLE) / max($constant + $slope * $now, self::IMPOSSIBLE);
-            foreach ($this->faultsOf[$finding] as [$otherRest, $others]) {
+            foreach ($this->faultsAfter[$after][$finding] ??= $this->laterIn($after, $finding) as [$otherRest, $others]) {
                 $shift = log($scale * max($constant + $slope * $now * $otherRest, self::IMPOSSIBLE) / max($constant + $slope * $before * $otherRest, self::IMPOSSIBLE));
                 foreach ($others as $other) {
                     $gain[$other] += $shift;
@@ -546,6 +564,40 @@ final class DiagnosisSearch
         }
 
         return $gain;
+    }
+
+    /**
+     * @param  array<int, list<int>>  $places  by class, the lowest first
+     * @return array<int, list<int>> those after a place; no class without any
+     */
+    private static function after(int $after, array $places): array
+    {
+        return array_filter(array_map(static fn (array $each): array => self::later($after, $each), $places), static fn (array $each): bool => $each !== []);
+    }
+
+    /**
+     * @return list<array{float, list<int>}> the faults after a place that show in a finding, as in faultsOf
+     */
+    private function laterIn(int $after, int $finding): array
+    {
+        $later = [];
+        foreach ($this->faultsOf[$finding] as [$rest, $places]) {
+            $places = self::later($after, $places);
+            if ($places !== []) {
+                $later[] = [$rest, $places];
+            }
+        }
+
+        return $later;
+    }
+
+    /**
+     * @param  list<int>  $places  the lowest first
+     * @return list<int> those after a place
+     */
+    private static function later(int $after, array $places): array
+    {
+        return ($places[0] ?? -1) > $after ? $places : array_values(array_filter($places, static fn (int $place): bool => $place > $after));
     }
 
     /**
@@ -660,6 +712,9 @@ final class DiagnosisSearch
             $value = $gain[$place];
             if ($liveMembers === 0 && $isLive === 0) {
                 $this->repaired[] = [[...$members, $place], $scaled + $value];
+                if (count($this->repaired) > self::KEPT) {
+                    $this->allRepaired();
+                }
             }
             if ($value < -60.0 && $scaled + $value < -60.0) {
                 continue; // Nothing that doubles could hold beside the total.
@@ -730,10 +785,11 @@ final class DiagnosisSearch
         }
         $touching = [];
         foreach ($network->findings as $number => $finding) {
-            foreach ($finding->touches() as $id => $strength) {
-                if (isset($others[$id])) {
-                    $touching[$id][] = [$number, 1.0 - $strength, isset($this->outcomes[$number]) ? $finding->mark($id) : ''];
-                }
+            foreach (array_intersect_key($finding->touches(), $others) as $id => $strength) {
+                // What bears one mark does the same to an outcome, and what shows as strongly the same to a finding.
+                $mark = isset($this->outcomes[$number]) ? $finding->mark($id) : (string) $strength;
+                $touching[$number][$mark] ??= [1.0 - $strength, []];
+                $touching[$number][$mark][1][] = $id;
             }
         }
         usort($this->heavy, static fn (array $a, array $b): int => $b[1] <=> $a[1]);
@@ -741,6 +797,20 @@ final class DiagnosisSearch
         $leading = array_slice($this->heavy, 0, self::LEADING);
         if (array_filter($leading, static fn (array $set): bool => $set[0] === []) === []) {
             $leading[] = [[], exp(-$this->reference)]; // Each of them may be the only fault.
+        }
+        // What each gains on the empty set; beside others only what they touch as well differs.
+        $alone = [];
+        foreach ($others as $id => $fault) {
+            $alone[$id] = log($fault->prior / (1.0 - $fault->prior));
+        }
+        $gains = [];
+        foreach ($touching as $number => $marks) {
+            foreach ($marks as $mark => [$rest, $ids]) {
+                $gains[$number][$mark] = $this->gainOf($number, [], $ids[0], 1.0, '', $rest);
+                foreach ($ids as $id) {
+                    $alone[$id] += $gains[$number][$mark];
+                }
+            }
         }
         [$met, $faultMass, $siteMass] = [$this->total, $this->faultMass, $this->siteMass];
         $reached = 0.0;
@@ -753,24 +823,26 @@ final class DiagnosisSearch
             $reached += $isLeading ? exp($logarithm) : 0.0;
             [$q, $sets] = $this->standing($members);
             $ids = array_map(fn (int $place): string => $this->faults[$place]->id, $members);
-            $gains = [];
+            $sites = array_flip(array_map(fn (int $place): string => $this->siteOf[$place], $members));
+            $weights = $alone;
+            foreach ($touching as $number => $marks) {
+                if ($q[$number] === 1.0 && ($sets[$number] ?? '') === '') {
+                    continue;
+                }
+                foreach ($marks as $mark => [$rest, $itsIds]) {
+                    $shift = $this->gainOf($number, $ids, $itsIds[0], $q[$number], $sets[$number] ?? '', $rest) - $gains[$number][$mark];
+                    foreach ($itsIds as $id) {
+                        $weights[$id] += $shift;
+                    }
+                }
+            }
             $sum = 0.0;
             foreach ($others as $id => $fault) {
-                $weight = log($fault->prior / (1.0 - $fault->prior));
-                foreach ($touching[$id] ?? [] as [$number, $rest, $mark]) {
-                    // What bears one mark does the same to an outcome.
-                    $weight += isset($this->outcomes[$number])
-                        ? $gains[$number][$mark] ??= self::logarithm($this->outcomes[$number]->chance([...$ids, $id])) - $this->outcome($number, $sets[$number])
-                        : $this->ratio($number, $q[$number], $rest);
-                }
-                $more = exp(min(600.0, $logarithm + $weight));
+                $more = exp(min(600.0, $logarithm + $weights[$id]));
                 $sum += $more;
                 $added[$id] += $more;
                 $toLeading[$id] = ($toLeading[$id] ?? 0.0) + ($isLeading ? $more : 0.0);
-                $this->siteMass[$fault->site] = ($this->siteMass[$fault->site] ?? 0.0);
-                if (! in_array($fault->site, array_map(fn (int $place): string => $this->siteOf[$place], $members), true)) {
-                    $this->siteMass[$fault->site] += $more;
-                }
+                $this->siteMass[$fault->site] = ($this->siteMass[$fault->site] ?? 0.0) + (isset($sites[$fault->site]) ? 0.0 : $more);
                 if ($more > self::LISTED * $this->total) {
                     $this->extended[] = [$members, $fault, $more];
                 }
@@ -779,7 +851,7 @@ final class DiagnosisSearch
             foreach ($members as $place) {
                 $this->faultMass[$place] += $sum;
             }
-            foreach (array_unique(array_map(fn (int $place): string => $this->siteOf[$place], $members)) as $site) {
+            foreach (array_keys($sites) as $site) {
                 $this->siteMass[$site] += $sum;
             }
         }
@@ -799,6 +871,21 @@ final class DiagnosisSearch
         $this->total += $more;
 
         return $added;
+    }
+
+    /**
+     * What the chance of a report is multiplied by when one more fault joins a set, as a logarithm.
+     *
+     * @param  list<string>  $members
+     * @param  float  $q  of a finding, with the members
+     * @param  string  $set  of an outcome, the classes of the members
+     * @param  float  $rest  of a finding, 1 - strength of the one that joins
+     */
+    private function gainOf(int $number, array $members, string $joins, float $q, string $set, float $rest): float
+    {
+        return isset($this->outcomes[$number])
+            ? self::logarithm($this->outcomes[$number]->chance([...$members, $joins])) - $this->outcome($number, $set)
+            : $this->ratio($number, $q, $rest);
     }
 
     /**
@@ -903,20 +990,24 @@ final class DiagnosisSearch
             $weight = $this->weightOf($rest, $q, $sets);
             $sites = array_map(fn (int $place): string => $this->siteOf[$place], $rest);
             $live = count(array_filter($rest, fn (int $place): bool => $this->live[$place]));
+            $gains = [];
             foreach ($this->faults as $place => $fault) {
                 if ($this->lock[$place] !== null || in_array($fault->site, $sites, true) || ($this->live[$place] ? $live : count($rest) - $live) >= $this->maxFaults) {
                     continue;
                 }
                 $gain = log($fault->prior / (1.0 - $fault->prior));
-                foreach ($this->findingsOf[$place] as [$number, $left]) {
-                    $gain += $this->ratio($number, $q[$number], $left);
+                foreach ($this->findingsOf[$place] as [$number, $left, $group]) {
+                    $gain += $gains[$number][$group] ??= $this->ratio($number, $q[$number], $left);
                 }
                 foreach ($this->outcomesOf[$place] ?? [] as $number => $class) {
                     $gain += $this->outcome($number, $this->with($number, $sets[$number], $class)) - $this->outcome($number, $sets[$number]);
                 }
                 $mass = exp(min(600.0, $weight + $gain));
+                if ($mass <= self::LISTED * $this->total) {
+                    continue;
+                }
                 $key = self::key([...$rest, $place]);
-                if ($mass <= self::LISTED * $this->total || isset($met[$key])) {
+                if (isset($met[$key])) {
                     continue;
                 }
                 $met[$key] = true;

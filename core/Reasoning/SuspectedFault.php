@@ -56,8 +56,8 @@ final readonly class SuspectedFault
     {
         $strength = $this->mode->shows[$evidence] ?? 0.0;
         if ($strength <= 0.0
-            || ($this->banks !== null && array_diff($banks, $this->banks) !== [])
-            || ($this->lines !== null && array_diff($lines, $this->lines) !== [])
+            || ($this->banks !== null && ! self::areAmong($banks, $this->banks))
+            || ($this->lines !== null && ! self::areAmong($lines, $this->lines))
             || ($this->addressLines !== null && $addressLines !== [] && array_intersect($addressLines, $this->addressLines) === [])) {
             return 0.0;
         }
@@ -67,6 +67,21 @@ final readonly class SuspectedFault
         }
 
         return $strength;
+    }
+
+    /**
+     * @param  list<int|string>  $some
+     * @param  list<int|string>  $all
+     */
+    private static function areAmong(array $some, array $all): bool
+    {
+        foreach ($some as $one) {
+            if (! in_array($one, $all, true)) {
+                return false;
+            }
+        }
+
+        return true;
     }
 
     /**

@@ -75,7 +75,7 @@ final class RepairRoundTest extends BrowserTestCase
         $this->assertAccessible('diagnostics');
         $tap = $this->button('Tap on each of the flashes');
         $tap->click();
-        foreach ([250_000, 250_000, 800_000] as $pause) {
+        foreach ([400_000, 400_000, 2_400_000] as $pause) {
             usleep($pause);
             $tap->sendKeys(' ');
         }

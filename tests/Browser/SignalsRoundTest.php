@@ -107,7 +107,7 @@ final class SignalsRoundTest extends BrowserTestCase
         $this->clickButton('Finish and tell me what was wrong');
         $this->waitForText('main', 'Nothing is left: the machine is repaired');
         $this->waitForText('main', 'U1: dead');
-        for ($wait = 0; $wait < 12 && ! str_contains($this->find('main')->getText(), 'the advice alone'); $wait++) {
+        for ($wait = 0; $wait < 40 && ! str_contains($this->find('main')->getText(), 'the advice alone'); $wait++) {
             sleep(5);
         }
         $this->waitForText('//table[@aria-label="You and the advice"]', 'the advice alone');
