@@ -98,6 +98,7 @@ final class SignalsRoundTest extends BrowserTestCase
         $this->field('Chip')->sendKeys('U1');
         $this->click('//main//button[.="Do it"]');
         $this->waitForText('//main//*[@role="status"]', 'All pins of U1 touched');
+        $this->waitForText('//section[@aria-label="Seen before that"]', 'The screen stays blank');
         $this->choose('Instrument', 'replace');
         $this->field('Part, net or link')->sendKeys('U1');
         $this->click('//main//button[.="Do it"]');

@@ -55,6 +55,9 @@ const groups: Record<string, Record<string, Instrument>> = {
     },
 };
 
+/** So many earlier observations stand below the last. */
+const shown = 7;
+
 const situations: Record<string, string> = { running: 'running its ROM', 'free-run': 'free run', reset: 'reset held' };
 
 const instruments: Record<string, Instrument> = Object.assign({}, ...Object.values(groups));
@@ -85,7 +88,9 @@ export default function PracticeStage({ job, board }: { job: Job; board: Board }
         function: board.functions.map((each) => each.id),
     };
     const value = (field: string) => values[field] ?? choices[field]?.[0] ?? '';
-    const last = job.log.filter((entry) => entry.withdrawnAt === null).at(-1);
+    const seen = job.log.filter((entry) => entry.withdrawnAt === null);
+    const last = seen.at(-1);
+    const before = seen.slice(-1 - shown, -1).reverse();
     return (
         <div className="flex flex-col gap-4">
             <StageHead title="Practice bench">
@@ -195,6 +200,23 @@ export default function PracticeStage({ job, board }: { job: Job; board: Board }
                                 </span>
                             ))}
                         </p>
+                    )}
+                    {before.length > 0 && (
+                        <section aria-label="Seen before that">
+                            <h3 className="text-[13px] font-semibold text-soft">Before that</h3>
+                            <ol className="text-[15px]">
+                                {before.map((entry) => (
+                                    <li key={entry.id} className="border-b border-rule py-1">
+                                        {entry.title}
+                                    </li>
+                                ))}
+                            </ol>
+                            {seen.length > before.length + 1 && (
+                                <Link to={`/jobs/${job.id}/log`} className="text-sm underline underline-offset-2">
+                                    All {seen.length} in the log
+                                </Link>
+                            )}
+                        </section>
                     )}
                     {practice.failingIn && (
                         <p>
