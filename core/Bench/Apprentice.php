@@ -31,9 +31,6 @@ final class Apprentice
 
     private ?Structure $structure = null;
 
-    /** What is looked at while it runs, without switching it off. */
-    private const WHILE_ON = ['read', 'function', 'watch', 'feel', 'rail', 'drop'];
-
     /**
      * @param  Situation|null  $failingIn  something was seen wrong in this situation, and it is on yet
      */
@@ -186,8 +183,7 @@ final class Apprentice
         return match (true) {
             $this->failingIn === null => false,
             in_array($action, ['probe', 'walk'], true) => $situation === $this->failingIn,
-            $this->failingIn === Situation::Running => in_array($action, self::WHILE_ON, true),
-            default => $action === 'drop',
+            default => $action === 'drop' || $this->failingIn === Situation::Running && in_array($action, Step::WHILE_ON, true),
         };
     }
 

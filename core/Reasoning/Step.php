@@ -11,6 +11,9 @@ use ZapTrace\Signals\Situation;
  */
 final readonly class Step
 {
+    /** Actions that look at what it does without a new start. */
+    public const WHILE_ON = ['read', 'function', 'watch', 'feel', 'rail'];
+
     /**
      * @param  string  $action  what is done, as it is recorded; or prove, widen
      * @param  string  $site  the site it concerns; "" when none
@@ -54,7 +57,7 @@ final readonly class Step
     {
         $foreseen = array_values(array_filter(array_column($this->outcomes, 'observation')))[0]['payload']['situation'] ?? '';
 
-        return in_array($this->action, ['read', 'function', 'watch', 'feel', 'rail'], true) || in_array($this->action, ['probe', 'walk'], true) && $foreseen === Situation::Running->value;
+        return in_array($this->action, self::WHILE_ON, true) || in_array($this->action, ['probe', 'walk'], true) && $foreseen === Situation::Running->value;
     }
 
     public function key(): string

@@ -4,6 +4,7 @@ import { problemsOf } from '../api/client';
 import { useFinishPractice, useTake } from '../api/queries';
 import type { Board, Job, PracticeResult } from '../api/schemas';
 import { StageHead } from '../job/Entries';
+import { situations } from '../signals/situations';
 import { Button, Field, ProblemList, TextInput } from '../ui';
 import { count } from '../ui/numbers';
 
@@ -57,8 +58,6 @@ const groups: Record<string, Record<string, Instrument>> = {
 
 /** So many earlier observations stand below the last. */
 const shown = 7;
-
-const situations: Record<string, string> = { running: 'running its ROM', 'free-run': 'free run', reset: 'reset held' };
 
 const instruments: Record<string, Instrument> = Object.assign({}, ...Object.values(groups));
 
@@ -177,11 +176,13 @@ export default function PracticeStage({ job, board }: { job: Job; board: Board }
                             <Field label="Situation">
                                 {(id) => (
                                     <select id={id} value={situation} onChange={(event) => setSituation(event.target.value)}>
-                                        {Object.entries(situations).map(([name, words]) => (
-                                            <option key={name} value={name}>
-                                                {words}
-                                            </option>
-                                        ))}
+                                        {situations
+                                            .filter(({ value: each }) => each !== 'as-found')
+                                            .map(({ value: each, label }) => (
+                                                <option key={each} value={each}>
+                                                    {label}
+                                                </option>
+                                            ))}
                                     </select>
                                 )}
                             </Field>
@@ -220,8 +221,9 @@ export default function PracticeStage({ job, board }: { job: Job; board: Board }
                     )}
                     {practice.failingIn && (
                         <p>
-                            <strong>It is on, and it fails now</strong> ({situations[practice.failingIn] ?? 'as it was found'}). What is
-                            looked at next like that is looked at without a new start: a fault that comes and goes stays as it is.
+                            <strong>It is on, and it fails now</strong> (
+                            {situations.find((each) => each.value === practice.failingIn)?.label ?? practice.failingIn}). What is looked at
+                            next like that is looked at without a new start: a fault that comes and goes stays as it is.
                         </p>
                     )}
                     <p className="text-soft">

@@ -9,14 +9,7 @@ import { Button, Choice, cn, Field, ProblemList, Tabs, TextInput } from '../ui';
 import { PathStrip } from './PathStrip';
 import { ProbedPinout, type Level } from './ProbedPinout';
 import { SelectCheckPanel } from './SelectCheck';
-
-const situations = [
-    { value: 'running', label: 'running its ROM' },
-    { value: 'free-run', label: 'free run' },
-    { value: 'reset', label: 'reset held' },
-    { value: 'as-found', label: 'hung as found' },
-] as const;
-type Situation = (typeof situations)[number]['value'];
+import { situations, type Situation } from './situations';
 
 const levels: Level[] = ['low', 'high', 'pulsing', 'silent', 'between'];
 
